@@ -1,0 +1,225 @@
+import { z } from 'zod';
+import { quantitySchema } from './quantities.js';
+
+/** ISO 8601 with an offset or `Z`. */
+export const instantSchema = z.iso.datetime({ offset: true });
+
+const finite = z.number();
+const nullableNumber = finite.nullish();
+
+export const correctionSchema = z.enum(['SAE_J1349', 'STD_J607', 'DIN_70020', 'ISO_1585', 'NONE']);
+export type Correction = z.infer<typeof correctionSchema>;
+
+export const metricSchema = z.enum(['meanPower', 'peakPower', 'meanTorque', 'peakTorque']);
+export type Metric = z.infer<typeof metricSchema>;
+
+export const aspirationSchema = z.enum(['na', 'turbo', 'supercharged']);
+export type Aspiration = z.infer<typeof aspirationSchema>;
+
+export const boostControlSchema = z.enum(['absolute', 'gauge', 'mechanical', 'none']);
+export type BoostControl = z.infer<typeof boostControlSchema>;
+
+export const questionKindSchema = z.enum([
+  'power-gain',
+  'power-no-loss',
+  'package-gain',
+  'cooler-charge',
+  'less-restriction',
+  'no-fault-codes',
+  'meter-unchanged',
+  'mixture-within',
+  'coolant-no-hotter',
+  'not-louder',
+]);
+export type QuestionKind = z.infer<typeof questionKindSchema>;
+
+export const questionUnitSchema = z.enum(['pct', 'K', 'kPa', 'lambda', 'dB']);
+
+export const questionSchema = z.looseObject({
+  id: z.string().min(1),
+  kind: questionKindSchema,
+  smallest: finite.positive().nullish(),
+  unit: questionUnitSchema.nullish(),
+  start: z.enum(['same', 'own']).nullish(),
+});
+export type Question = z.infer<typeof questionSchema>;
+
+export const claimSchema = z.looseObject({
+  id: z.string().min(1),
+  by: z.string().nullish(),
+  text: z.string().nullish(),
+  quantity: z.string().nullish(),
+  value: nullableNumber,
+  unit: z.string().nullish(),
+  atRpm: nullableNumber,
+  powerAt: z.string().nullish(),
+  correction: correctionSchema.nullish(),
+  conditions: z.string().nullish(),
+});
+
+export const programmeSchema = z.looseObject({
+  title: z.string().min(1),
+  question: z.string().default(''),
+  metric: metricSchema.default('meanPower'),
+  bandRpm: z
+    .tuple([finite.positive(), finite.positive()])
+    .refine(([low, high]) => low < high, { message: 'the first engine speed must be below the second' }),
+  smallestGainPct: finite.positive(),
+  correction: correctionSchema,
+  questions: z.array(questionSchema).nullish(),
+  claims: z.array(claimSchema).nullish(),
+  comparisons: z.array(z.tuple([z.string(), z.string()])).nullish(),
+});
+export type Programme = z.infer<typeof programmeSchema>;
+
+export const vehicleSchema = z.looseObject({
+  name: z.string().min(1),
+  aspiration: aspirationSchema,
+  displacementL: finite.positive().nullish(),
+  cylinders: z.int().positive().nullish(),
+  compressors: z.int().nonnegative().nullish(),
+  boostControl: boostControlSchema.nullish(),
+  ignition: z.enum(['spark', 'compression']).nullish(),
+  fuel: z.string().nullish(),
+  maxRpm: finite.positive().nullish(),
+  gearbox: z.string().nullish(),
+  gearRatios: z.array(finite.positive()).nullish(),
+  finalDrive: finite.positive().nullish(),
+  tyreRadiusM: finite.positive().nullish(),
+  massKg: finite.positive().nullish(),
+  dragAreaM2: finite.positive().nullish(),
+});
+export type Vehicle = z.infer<typeof vehicleSchema>;
+
+export const cellSchema = z.looseObject({
+  id: z.string().nullish(),
+  name: z.string().min(1),
+  kind: z.enum(['inertia', 'brake', 'hub', 'engine', 'road']).nullish(),
+  powerAt: z.enum(['wheel', 'hub', 'crank']).default('wheel'),
+  repeatabilityPct: finite.positive().nullish(),
+  timeZone: z.string().nullish(),
+});
+export type Cell = z.infer<typeof cellSchema>;
+
+/** Free keys; the known ones are listed in docs/bundle.md. */
+export const setupStateSchema = z.record(z.string(), z.union([z.string(), z.number(), z.boolean(), z.null()]));
+export type SetupState = z.infer<typeof setupStateSchema>;
+
+export const setupSchema = z.looseObject({
+  id: z.string().min(1),
+  name: z.string().min(1),
+  reference: z.boolean().nullish(),
+  bound: z.boolean().nullish(),
+  parts: z.array(z.string()).default([]),
+  state: setupStateSchema.default({}),
+  sensorPlaces: z.record(z.string(), z.string()).nullish(),
+});
+export type Setup = z.infer<typeof setupSchema>;
+
+export const logReferenceSchema = z.looseObject({
+  file: z
+    .string()
+    .min(1)
+    .refine((file) => !file.split(/[\\/]/).includes('..') && !/^([\\/]|[A-Za-z]:)/.test(file), {
+      message: 'a log is named by its path inside the bundle, such as logs/p01-ecu.csv',
+    }),
+  device: z.string().min(1),
+});
+export type LogReference = z.infer<typeof logReferenceSchema>;
+
+export const pullKindSchema = z.enum(['measured', 'conditioning', 'tuning', 'steady']);
+export type PullKind = z.infer<typeof pullKindSchema>;
+
+export const pullSchema = z.looseObject({
+  id: z.string().min(1),
+  setup: z.string().min(1),
+  kind: pullKindSchema.default('measured'),
+  startedAt: instantSchema,
+  ambient: z.looseObject({ temperatureC: nullableNumber, pressureKPa: nullableNumber, relativeHumidityPct: nullableNumber }).nullish(),
+  start: z.looseObject({ coolantC: nullableNumber, intakeAirC: nullableNumber, oilC: nullableNumber }).nullish(),
+  logs: z.array(logReferenceSchema).default([]),
+  ecuReset: z.boolean().nullish(),
+  aborted: z.boolean().nullish(),
+  excluded: z.union([z.string().min(1), z.literal(false), z.null()]).optional(),
+  day: z.string().nullish(),
+  cell: z.string().nullish(),
+  typed: z.looseObject({ peakPowerKW: nullableNumber, peakPowerRpm: nullableNumber }).nullish(),
+  programmes: z.array(z.string()).nullish(),
+  note: z.string().nullish(),
+});
+export type Pull = z.infer<typeof pullSchema>;
+
+export const planPullSchema = z.looseObject({ setup: z.string(), kind: pullKindSchema, atMin: finite });
+export const planSchema = z.looseObject({ pulls: z.array(planPullSchema) });
+
+export const channelMappingSchema = z.looseObject({
+  quantity: quantitySchema,
+  unit: z.string().nullish(),
+  section: z.string().nullish(),
+  zero: nullableNumber,
+  gauge: z.boolean().nullish(),
+  corrected: correctionSchema.nullish(),
+  afrStoich: finite.positive().nullish(),
+});
+export type ChannelMapping = z.infer<typeof channelMappingSchema>;
+
+export const channelsSchema = z.record(z.string(), z.record(z.string(), channelMappingSchema));
+export type Channels = z.infer<typeof channelsSchema>;
+
+export const bundleSchema = z
+  .looseObject({
+    format: z.literal('gezeit-bundle'),
+    version: z.literal(1),
+    programme: programmeSchema,
+    vehicle: vehicleSchema,
+    cell: cellSchema.nullish(),
+    cells: z.array(cellSchema).nullish(),
+    setups: z.array(setupSchema).min(1),
+    pulls: z.array(pullSchema),
+    plan: planSchema.nullish(),
+    channels: channelsSchema.nullish(),
+  })
+  .superRefine((bundle, context) => {
+    const setups = new Set(bundle.setups.map((setup) => setup.id));
+    reportRepeats(
+      bundle.setups.map((setup) => setup.id),
+      'setups',
+      context,
+    );
+    reportRepeats(
+      bundle.pulls.map((pull) => pull.id),
+      'pulls',
+      context,
+    );
+    bundle.pulls.forEach((pull, index) => {
+      if (setups.has(pull.setup)) return;
+      context.addIssue({
+        code: 'custom',
+        path: ['pulls', index, 'setup'],
+        message: `no setup has the id "${pull.setup}"; the setups are ${[...setups].join(', ')}`,
+      });
+    });
+    bundle.programme.comparisons?.forEach((pair, index) => {
+      for (const id of pair) {
+        if (!setups.has(id)) {
+          context.addIssue({
+            code: 'custom',
+            path: ['programme', 'comparisons', index],
+            message: `no setup has the id "${id}"`,
+          });
+        }
+      }
+    });
+    if (!bundle.cell && !bundle.cells?.length) {
+      context.addIssue({ code: 'custom', path: ['cell'], message: 'say where the pulls were driven: add "cell"' });
+    }
+  });
+export type Bundle = z.infer<typeof bundleSchema>;
+
+function reportRepeats(ids: string[], list: string, context: z.RefinementCtx): void {
+  ids.forEach((id, index) => {
+    if (ids.indexOf(id) !== index) {
+      context.addIssue({ code: 'custom', path: [list, index, 'id'], message: `the id "${id}" is used twice` });
+    }
+  });
+}

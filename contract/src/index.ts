@@ -1,0 +1,3 @@
+export * from './quantities.js';
+export * from './bundle.js';
+export * from './findings.js';

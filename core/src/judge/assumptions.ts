@@ -1,0 +1,118 @@
+import type { Aspiration } from '@gezeit/contract';
+
+/** A quantity believed to lie around a mean with a standard deviation. */
+export interface Belief {
+  mean: number;
+  sd: number;
+}
+
+/** What the engine control unit may have been doing: nothing, re-learning since the start of the day, or since each swap. */
+export type StoryName = 'none' | 'day' | 'swap';
+
+export interface Story {
+  weight: number;
+  /** Power missing at the first pull, as a logarithm, won back over the following ones. */
+  loss: Belief;
+}
+
+/** Standard deviation of one pull: a log-normal belief. */
+export interface NoiseBelief {
+  mid: number;
+  logSd: number;
+}
+
+/** Every prior and default of the judgement. All are assumptions that the engineer may edit. Logarithms of power unless said otherwise. */
+export interface Assumptions {
+  /** Per K of intake air temperature at the start of the pull. */
+  startTemperature: Belief;
+  /** Per K of oil temperature at the start of the pull. */
+  oilTemperature: Belief;
+  /** Standard deviation of a straight drift, per hour. */
+  driftPerHour: number;
+  /** Standard deviation of a random walk, per square root of an hour. */
+  walkPerRootHour: number;
+  stories: Record<StoryName, Story>;
+  /** Pulls over which a learning loss falls to 1/e. */
+  learningPulls: number;
+  /** Per degree of ignition advance. */
+  ignition: Belief;
+  /** Ignition that the engine gives back per K of start temperature, degrees. */
+  ignitionPerKelvin: Belief;
+  noise: NoiseBelief;
+  /** Standard deviation of a setup's effect before anything is known. */
+  setupEffectSd: number;
+  badPull: { chance: number; lowShare: number; size: number; sd: number };
+  sameAir: {
+    startTemperature: Belief;
+    /** Per natural logarithm of charge temperature in kelvin. */
+    chargeTemperature: Belief;
+    /** Per natural logarithm of manifold pressure, where something holds it. */
+    manifoldPressure: Belief;
+  };
+}
+
+const COMMON = {
+  oilTemperature: { mean: 0.0007, sd: 0.0005 },
+  driftPerHour: 0.009,
+  walkPerRootHour: 0.005,
+  stories: {
+    none: { weight: 0.6, loss: { mean: 0, sd: 0.001 } },
+    day: { weight: 0.28, loss: { mean: 0.018, sd: 0.008 } },
+    swap: { weight: 0.12, loss: { mean: 0.018, sd: 0.008 } },
+  },
+  learningPulls: 1.3,
+  ignitionPerKelvin: { mean: -0.03, sd: 0.05 },
+  noise: { mid: 0.0055, logSd: 0.4 },
+  setupEffectSd: 0.06,
+  badPull: { chance: 0.02, lowShare: 0.8, size: 0.03, sd: 0.015 },
+} as const;
+
+/** Defaults for the power questions, by kind of engine. */
+export function defaultAssumptions(aspiration: Aspiration): Assumptions {
+  const natural = aspiration === 'na';
+  return structuredClone({
+    ...COMMON,
+    startTemperature: natural ? { mean: -0.0005, sd: 0.0005 } : { mean: -0.0015, sd: 0.0008 },
+    ignition: natural ? { mean: 0.0066, sd: 0.002 } : { mean: 0.01, sd: 0.003 },
+    sameAir: {
+      startTemperature: { mean: 0, sd: 0.0004 },
+      chargeTemperature: natural ? { mean: -0.5, sd: 0.2 } : { mean: -0.7, sd: 0.2 },
+      manifoldPressure: { mean: 1.05, sd: 0.12 },
+    },
+  });
+}
+
+const NOISE_UNKNOWN_IN_STATED = 0.002;
+const NOISE_STATED_LOG_SD = 0.25;
+
+/** Belief about the noise where the cell's repeatability is stated as a fraction (0.006). */
+export function noiseFromRepeatability(repeatability: number): NoiseBelief {
+  return { mid: Math.hypot(repeatability, NOISE_UNKNOWN_IN_STATED), logSd: NOISE_STATED_LOG_SD };
+}
+
+/** Belief about the noise from earlier days: pooled within-setup standard deviation, its degrees of freedom, and the days. */
+export function noiseFromHistory(withinSetupSd: number, degreesOfFreedom: number, days: number): NoiseBelief {
+  const v = 1 / (2 * degreesOfFreedom) + 0.04 / days;
+  const u = 1 / 0.16 + 1 / v;
+  const logMid = (Math.log(COMMON.noise.mid) / 0.16 + (Math.log(withinSetupSd) + 1 / (2 * degreesOfFreedom)) / v) / u;
+  return { mid: Math.exp(logMid), logSd: Math.sqrt(1 / u + 0.04) };
+}
+
+/** Noise used for a plan or an extension of a day whose own noise is known. */
+export const KNOWN_NOISE_LOG_SD = 0.25;
+
+/** Defaults of the two other kinds of judgement: not yet calibrated. Temperature in K, restriction as a logarithm of area. */
+export const TEMPERATURE_ASSUMPTIONS = {
+  noise: { mid: 0.8, logSd: 0.5 },
+  setupEffectSd: 15,
+  startTemperature: { mean: 0.5, sd: 0.3 },
+  driftPerHour: 0.5,
+  walkPerRootHour: 0.3,
+};
+export const RESTRICTION_ASSUMPTIONS = {
+  noise: { mid: 0.01, logSd: 0.5 },
+  setupEffectSd: 0.3,
+  startTemperature: null,
+  driftPerHour: 0.005,
+  walkPerRootHour: 0.003,
+};

@@ -1,0 +1,44 @@
+import jstat from 'jstat';
+
+/** One normal component of a mixture. */
+export interface Component {
+  weight: number;
+  mean: number;
+  sd: number;
+}
+
+const BRACKET_SD = 6;
+const TOLERANCE = 1e-9;
+
+/** Standard normal distribution function; absolute error below 1e-14. */
+export function normalCdf(z: number): number {
+  return jstat.normal.cdf(z, 0, 1);
+}
+
+function cdfAndDensity(components: Component[], x: number): [number, number] {
+  let cdf = 0;
+  let density = 0;
+  for (const { weight, mean, sd } of components) {
+    const z = (x - mean) / sd;
+    cdf += weight * normalCdf(z);
+    density += (weight * Math.exp(-0.5 * z * z)) / (sd * Math.sqrt(2 * Math.PI));
+  }
+  return [cdf, density];
+}
+
+/** Quantile of a mixture of normals whose weights add up to 1: Newton steps kept inside a shrinking bracket. */
+export function mixtureQuantile(components: Component[], probability: number): number {
+  let low = Math.min(...components.map(({ mean, sd }) => mean - BRACKET_SD * sd));
+  let high = Math.max(...components.map(({ mean, sd }) => mean + BRACKET_SD * sd));
+  let x = (low + high) / 2;
+  while (high - low > TOLERANCE * Math.max(1, Math.abs(x))) {
+    const [cdf, density] = cdfAndDensity(components, x);
+    if (cdf < probability) low = x;
+    else high = x;
+    const step = (probability - cdf) / density;
+    const newton = x + step;
+    if (Math.abs(step) < TOLERANCE / 10) return newton;
+    x = newton > low && newton < high ? newton : (low + high) / 2;
+  }
+  return x;
+}

@@ -1,0 +1,174 @@
+import { Matrix } from 'ml-matrix';
+import type { Assumptions, Belief } from './assumptions.js';
+import { cholesky, logDeterminant } from './cholesky.js';
+import { boostWanderVariance, PRESSURE_READING_SD } from './manifold-scatter.js';
+import { candidateCount, centred, setupMean, type PullSeries } from './series.js';
+
+/** A known influence on the value: a centred column and the belief about its coefficient. */
+export interface Term {
+  column: Float64Array;
+  coefficient: Belief;
+}
+
+/** What the value's rows contain beside setups and noise. */
+export interface ModelTerms {
+  terms: Term[];
+  driftPerHour: number;
+  walkPerRootHour: number;
+  /** The learning loss of this story, and E = exp(−k/…) per pull. */
+  learning: { loss: Belief; fade: Float64Array } | null;
+  /** Witnesses that are fitted together with the value. */
+  ignitionWitness: boolean;
+  pressureWitness: boolean;
+}
+
+/** Expectation and covariance of the value's rows, given the witnesses, and how well the story predicted the witnesses. */
+export interface StoryModel {
+  mean: Float64Array;
+  covariance: Matrix;
+  logEvidence: number;
+}
+
+/** Pull-to-pull scatter of ignition, and of its reading, degrees; assumptions. */
+const IGNITION_SCATTER_DEG = 0.15;
+const IGNITION_READING_DEG = 0.15;
+const IGNITION_LEVEL_SD_DEG = 5;
+const IGNITION_SETUP_FLOOR_DEG = 0.5;
+const PRESSURE_LEVEL_SD = 0.1;
+const PRESSURE_SETUP_FLOOR = 0.006;
+/** Change of log power per change of log manifold pressure that goes with the pressure witness. */
+export const POWER_PER_LOG_PRESSURE = 1.05;
+
+/** Double-centred −|ti − tj|/2: the covariance of a random walk of unit size, in hours, around its own mean. */
+export function walkCovariance(timeH: readonly number[]): Matrix {
+  const n = timeH.length;
+  const raw = timeH.map((a) => timeH.map((b) => -Math.abs(a - b) / 2));
+  const rows = raw.map((row) => row.reduce((sum, value) => sum + value, 0) / n);
+  const overall = rows.reduce((sum, value) => sum + value, 0) / n;
+  const walk = new Matrix(n, n);
+  for (let i = 0; i < n; i += 1) {
+    for (let j = 0; j < n; j += 1) walk.set(i, j, raw[i]![j]! - rows[i]! - rows[j]! + overall);
+  }
+  return walk;
+}
+
+/** Builds one story's rows for the value and its witnesses and conditions the value on them (method of section 1.1). */
+export function storyModel(series: PullSeries, assumptions: Assumptions, model: ModelTerms): StoryModel {
+  const value = valueRows(series, model);
+  const witnesses: Witness[] = [];
+  if (model.ignitionWitness && series.ignitionDeg) witnesses.push(ignitionWitness(series, series.ignitionDeg, assumptions, model));
+  if (model.pressureWitness && series.logManifold) witnesses.push(pressureWitness(series, series.logManifold));
+  for (const witness of witnesses) {
+    const n = series.setup.length;
+    for (let i = 0; i < n; i += 1) value.covariance.set(i, i, value.covariance.get(i, i) + witness.ownShare);
+  }
+  return witnesses.length === 0 ? { ...value, logEvidence: 0 } : conditioned(value, witnesses);
+}
+
+function valueRows(series: PullSeries, model: ModelTerms): { mean: Float64Array; covariance: Matrix } {
+  const n = series.setup.length;
+  const time = centred(series.timeH);
+  const walk = walkCovariance(series.timeH);
+  const mean = new Float64Array(n);
+  const covariance = new Matrix(n, n);
+  const { learning } = model;
+  for (let i = 0; i < n; i += 1) {
+    for (const { column, coefficient } of model.terms) mean[i]! += coefficient.mean * column[i]!;
+    if (learning) mean[i]! -= learning.loss.mean * learning.fade[i]!;
+    for (let j = 0; j < n; j += 1) {
+      let sum = model.driftPerHour ** 2 * time[i]! * time[j]! + model.walkPerRootHour ** 2 * walk.get(i, j);
+      for (const { column, coefficient } of model.terms) sum += coefficient.sd ** 2 * column[i]! * column[j]!;
+      if (learning) sum += learning.loss.sd ** 2 * learning.fade[i]! * learning.fade[j]!;
+      covariance.set(i, j, sum);
+    }
+  }
+  return { mean, covariance };
+}
+
+interface Witness {
+  residual: Float64Array;
+  covariance: Matrix;
+  /** Covariance of value row i (row) with witness row j (column). */
+  cross: Matrix;
+  /** What the witness's own scatter adds to every value row's variance. */
+  ownShare: number;
+}
+
+function ignitionWitness(series: PullSeries, ignitionDeg: number[], assumptions: Assumptions, model: ModelTerms): Witness {
+  const n = series.setup.length;
+  const observed = centred(ignitionDeg);
+  const start = series.startIntakeK ? centred(series.startIntakeK) : new Float64Array(n);
+  const kappa = assumptions.ignition;
+  const loss = model.learning?.loss ?? { mean: 0, sd: 0 };
+  const fade = model.learning?.fade ?? new Float64Array(n);
+  const scatter = IGNITION_SCATTER_DEG ** 2;
+  const setupSd = setupSpread(series, ignitionDeg, IGNITION_SETUP_FLOOR_DEG, 0.7);
+  const learningVariance = (loss.sd / kappa.mean) ** 2 + ((loss.mean * kappa.sd) / kappa.mean ** 2) ** 2;
+  const residual = observed.map(
+    (value, i) => value - (assumptions.ignitionPerKelvin.mean * start[i]! - (loss.mean / kappa.mean) * fade[i]!),
+  );
+  const covariance = new Matrix(n, n);
+  const cross = new Matrix(n, n);
+  for (let i = 0; i < n; i += 1) {
+    for (let j = 0; j < n; j += 1) {
+      const own = i === j ? IGNITION_READING_DEG ** 2 + scatter : 0;
+      const level = IGNITION_LEVEL_SD_DEG ** 2 + (sameCandidate(series, i, j) ? setupSd ** 2 : 0);
+      const heat = assumptions.ignitionPerKelvin.sd ** 2 * start[i]! * start[j]!;
+      covariance.set(i, j, heat + level + own + learningVariance * fade[i]! * fade[j]!);
+      cross.set(i, j, (i === j ? kappa.mean * scatter : 0) + (loss.sd ** 2 / kappa.mean) * fade[i]! * fade[j]!);
+    }
+  }
+  return { residual, covariance, cross, ownShare: kappa.mean ** 2 * scatter };
+}
+
+function pressureWitness(series: PullSeries, logManifold: number[]): Witness {
+  const n = series.setup.length;
+  const wander = boostWanderVariance(series, logManifold);
+  const setupSd = setupSpread(series, logManifold, PRESSURE_SETUP_FLOOR, 1);
+  const covariance = new Matrix(n, n);
+  for (let i = 0; i < n; i += 1) {
+    for (let j = 0; j < n; j += 1) {
+      const own = i === j ? wander + PRESSURE_READING_SD ** 2 : 0;
+      covariance.set(i, j, PRESSURE_LEVEL_SD ** 2 + own + (sameCandidate(series, i, j) ? setupSd ** 2 : 0));
+    }
+  }
+  const cross = Matrix.eye(n, n, POWER_PER_LOG_PRESSURE * wander);
+  return { residual: centred(logManifold), covariance, cross, ownShare: POWER_PER_LOG_PRESSURE ** 2 * wander };
+}
+
+function sameCandidate(series: PullSeries, i: number, j: number): boolean {
+  return series.setup[i] === series.setup[j] && series.setup[i] !== 0;
+}
+
+function setupSpread(series: PullSeries, values: number[], floor: number, share: number): number {
+  const reference = setupMean(series, values, 0);
+  let spread = floor;
+  for (let candidate = 1; candidate <= candidateCount(series); candidate += 1) {
+    spread = Math.max(spread, share * Math.abs(setupMean(series, values, candidate) - reference));
+  }
+  return spread;
+}
+
+function conditioned(value: { mean: Float64Array; covariance: Matrix }, witnesses: Witness[]): StoryModel {
+  const n = value.mean.length;
+  const m = n * witnesses.length;
+  const xx = Matrix.zeros(m, m);
+  const yx = Matrix.zeros(n, m);
+  const residual = Matrix.zeros(m, 1);
+  witnesses.forEach((witness, block) => {
+    xx.setSubMatrix(witness.covariance, block * n, block * n);
+    yx.setSubMatrix(witness.cross, 0, block * n);
+    residual.setSubMatrix(Matrix.columnVector(Array.from(witness.residual)), block * n, 0);
+  });
+  const factor = cholesky(xx);
+  const weighted = factor.solve(residual);
+  const gain = factor.solve(yx.transpose());
+  const shift = yx.mmul(weighted);
+  const covariance = Matrix.sub(value.covariance, yx.mmul(gain));
+  const quadratic = residual.transpose().mmul(weighted).get(0, 0);
+  return {
+    mean: value.mean.map((entry, i) => entry + shift.get(i, 0)),
+    covariance,
+    logEvidence: -0.5 * (logDeterminant(factor) + quadratic),
+  };
+}
