@@ -15,3 +15,5 @@ export * from './judge/fit.js';
 export * from './judge/ignition-difference.js';
 export * from './judge/manifold-scatter.js';
 export * from './judge/resolution.js';
+export * from './log/read-log.js';
+export * from './log/recognise.js';

@@ -1,0 +1,158 @@
+import Papa from 'papaparse';
+import { GezeitError } from '../errors.js';
+import { cellKind } from './cells.js';
+import { looksLikeUnits } from './recognise.js';
+
+/** How a text table is built. Rows count from 1, as an editor shows them. */
+export interface Layout {
+  delimiter: string;
+  decimalComma: boolean;
+  lineEnd: string;
+  quoted: boolean;
+  names: string[];
+  /** Texts of the units row, empty where there is none. */
+  units: string[];
+  headerRow: number;
+  unitsRow: number | null;
+  firstDataRow: number;
+  preamble: string[];
+  trailing: string[];
+  /** Character range of the data rows in the text. */
+  bodyStart: number;
+  bodyEnd: number;
+}
+
+const DELIMITERS = [';', '\t', '|', ','];
+const SAMPLE_LINES = 200;
+const SAMPLE_CHARACTERS = 400_000;
+const MOST_TRAILING_LINES = 50;
+
+/**
+ * Finds delimiter, decimal mark, header, units row, preamble and trailing remarks of a text table.
+ * @throws GezeitError `not-a-table`, `no-header`, `truncated-file`.
+ */
+export function findLayout(text: string, file: string): Layout {
+  const lineEnd = text.includes('\r\n') ? '\r\n' : text.includes('\n') ? '\n' : '\r';
+  const sample = text.slice(0, SAMPLE_CHARACTERS);
+  const lines = sample.split(lineEnd).slice(0, SAMPLE_LINES);
+  const { delimiter, rows, firstData } = chooseDelimiter(lines, file);
+  const width = rows[firstData]!.length;
+  const header = headerRows(rows, firstData, width);
+  if (!header) {
+    const next = 'Put a row with the name of each column above the values.';
+    throw new GezeitError('no-header', 'The values stand without a header row.', next, { file, row: firstData + 1 });
+  }
+  const decimalComma = delimiter !== ',' && rows.slice(firstData).some((row) => row.some((cell) => /^[+-]?\d*,\d+/.test(cell.trim())));
+  const bodyStart = offsetOfLine(lines, firstData, lineEnd);
+  const { bodyEnd, trailing } = trimEnd(text, bodyStart, lineEnd, delimiter, width, file);
+  return {
+    delimiter,
+    decimalComma,
+    lineEnd,
+    quoted: text.includes('"'),
+    names: header.names,
+    units: header.units,
+    headerRow: header.nameRow + 1,
+    unitsRow: header.unitsRow === null ? null : header.unitsRow + 1,
+    firstDataRow: firstData + 1,
+    preamble: lines.slice(0, header.nameRow).filter((line) => line.trim() !== ''),
+    trailing,
+    bodyStart,
+    bodyEnd,
+  };
+}
+
+/** Cells of one line. */
+export function splitLine(line: string, delimiter: string): string[] {
+  return Papa.parse<string[]>(line, { delimiter }).data[0] ?? [''];
+}
+
+function isDataRow(row: string[]): boolean {
+  const kinds = row.map(cellKind).filter((kind) => kind !== 'blank');
+  const values = kinds.filter((kind) => kind === 'number' || kind === 'clock').length;
+  return row.length >= 2 && values >= 1 && values >= 0.6 * kinds.length;
+}
+
+function chooseDelimiter(lines: string[], file: string): { delimiter: string; rows: string[][]; firstData: number } {
+  let best: { delimiter: string; rows: string[][]; firstData: number; score: number } | null = null;
+  for (const delimiter of DELIMITERS) {
+    const rows = lines.map((line) => splitLine(line, delimiter));
+    const firstData = firstDataIndex(rows);
+    if (firstData < 0) continue;
+    const width = rows[firstData]!.length;
+    const alike = rows.slice(firstData).filter((row) => row.length === width && isDataRow(row)).length;
+    const score = alike * Math.log(1 + width);
+    if (!best || score > best.score) best = { delimiter, rows, firstData, score };
+  }
+  if (best) return best;
+  const next = 'Export the log as a table with one row a sample, columns separated by comma, semicolon or tab.';
+  throw new GezeitError('not-a-table', 'No table of values was found in this text.', next, { file });
+}
+
+/** First row of values under a header of its width; where no header fits, the first that the next row agrees with in width. */
+function firstDataIndex(rows: string[][]): number {
+  const data = rows.flatMap((row, index) => (isDataRow(row) ? [index] : []));
+  const headed = data.find((index) => headerRows(rows, index, rows[index]!.length) !== null);
+  if (headed !== undefined) return headed;
+  return data.find((index) => rows[index + 1]?.length === rows[index]!.length) ?? -1;
+}
+
+interface Header {
+  names: string[];
+  nameRow: number;
+  units: string[];
+  unitsRow: number | null;
+}
+
+function headerRows(rows: string[][], firstData: number, width: number): Header | null {
+  let index = firstData - 1;
+  while (index >= 0 && rows[index]!.every((cell) => cell.trim() === '')) index -= 1;
+  if (index < 0) return null;
+  const fits = (row: string[] | undefined) =>
+    row !== undefined && Math.abs(row.length - width) <= 1 && row.some((cell) => cellKind(cell) === 'text');
+  const last = rows[index]!;
+  const above = rows[index - 1];
+  if (looksLikeUnits(last) && fits(above)) return { names: above!, nameRow: index - 1, units: last, unitsRow: index };
+  return fits(last) ? { names: last, nameRow: index, units: [], unitsRow: null } : null;
+}
+
+function offsetOfLine(lines: string[], index: number, lineEnd: string): number {
+  let offset = 0;
+  for (let i = 0; i < index; i += 1) offset += lines[i]!.length + lineEnd.length;
+  return offset;
+}
+
+/** Cuts remarks off the end; a last row that stops half-way means that the file was cut off. */
+function trimEnd(text: string, bodyStart: number, lineEnd: string, delimiter: string, width: number, file: string) {
+  const trailing: string[] = [];
+  let bodyEnd = text.length;
+  for (let count = 0; count <= MOST_TRAILING_LINES && bodyEnd > bodyStart; count += 1) {
+    const contentEnd = text.startsWith(lineEnd, bodyEnd - lineEnd.length) ? bodyEnd - lineEnd.length : bodyEnd;
+    const lineStart = Math.max(bodyStart, text.lastIndexOf(lineEnd, contentEnd - 1) + lineEnd.length);
+    const line = text.slice(lineStart, contentEnd).replaceAll('\u001a', '');
+    const cells = splitLine(line, delimiter);
+    if (cells.length === width && isDataRow(cells)) break;
+    if (contentEnd === text.length && isUnfinished(cells, width)) {
+      const row = text.slice(0, lineStart).split(lineEnd).length;
+      const next = 'It was cut off while it was copied or written: copy it again.';
+      throw new GezeitError('truncated-file', `The file ends in the middle of a row, after ${cells.length} of ${width} columns.`, next, {
+        file,
+        row,
+      });
+    }
+    if (line.trim() !== '') trailing.unshift(line);
+    bodyEnd = lineStart;
+  }
+  return { bodyEnd, trailing };
+}
+
+function isUnfinished(cells: string[], width: number): boolean {
+  const kinds = cells.slice(0, -1).map(cellKind);
+  const last = cellKind(cells.at(-1)!);
+  return (
+    cells.length < width &&
+    kinds.every((kind) => kind !== 'text') &&
+    (last !== 'text' || cells.length > 1) &&
+    (kinds.length > 0 || last === 'number')
+  );
+}

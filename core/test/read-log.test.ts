@@ -1,0 +1,155 @@
+import { describe, expect, it } from 'vitest';
+import { GezeitError, readLog } from '../src/index.js';
+
+const utf8 = (text: string) => new TextEncoder().encode(text);
+const read = (text: string, channels?: Parameters<typeof readLog>[1]['channels']) => readLog(utf8(text), { file: 'logs/a.csv', channels });
+
+function failure(action: () => unknown): GezeitError {
+  try {
+    action();
+  } catch (error) {
+    if (error instanceof GezeitError) return error;
+    throw error;
+  }
+  throw new Error('nothing was refused');
+}
+
+function column(table: ReturnType<typeof readLog>, quantity: string): number[] {
+  const found = table.columns.find((entry) => entry.quantity === quantity);
+  if (!found) throw new Error(`${quantity} was not recognised in ${table.report.columns.map(({ name }) => name).join()}`);
+  return Array.from(found.values);
+}
+
+describe('reading a log', () => {
+  it('takes comma, point and a units row', () => {
+    const table = read('Time,Engine Speed,Power\ns,rpm,hp\n0.0,2000,100\n0.1,2100,101\n');
+    expect(table.timeS && Array.from(table.timeS)).toEqual([0, 0.1]);
+    expect(column(table, 'engineSpeed')).toEqual([2000, 2100]);
+    expect(column(table, 'power')[0]).toBeCloseTo(74_569.987, 2);
+    expect(table.report).toMatchObject({ delimiter: ',', decimalMark: 'point', headerRow: 1, unitsRow: 2, firstDataRow: 3, rowCount: 2 });
+  });
+
+  it('takes semicolon, decimal comma, preamble, remarks, Windows-1252 and blank cells', () => {
+    const text =
+      'Logger 7\nDriver: nobody\n\nZeit [s];Drehzahl [1/min];Ansauglufttemperatur [°C]\n0,00;2000;\n0,05;2050;31,5\n0,10;2100;\nEnd of log\n';
+    const bytes = Uint8Array.from(text, (character) => character.charCodeAt(0));
+    const table = readLog(bytes, { file: 'logs/b.csv' });
+    expect(table.report).toMatchObject({
+      encoding: 'windows-1252',
+      delimiter: ';',
+      decimalMark: 'comma',
+      headerRow: 4,
+      remarks: ['End of log'],
+    });
+    expect(table.report.preamble).toEqual(['Logger 7', 'Driver: nobody']);
+    expect(column(table, 'intakeAirTemperature')).toEqual([Number.NaN, 31.5, Number.NaN]);
+  });
+
+  it.each([
+    ['utf-16le', true],
+    ['utf-16be', true],
+    ['utf-16le', false],
+  ])('takes %s, byte order mark %s', (encoding, mark) => {
+    const text = `${mark ? '\uFEFF' : ''}Time [s]\tRPM\tBoost [psi]\n0\t2000\t-2\n0.1\t2100\t1\n`;
+    const bytes = new Uint8Array(text.length * 2);
+    const view = new DataView(bytes.buffer);
+    [...text].forEach((character, index) => view.setUint16(index * 2, character.charCodeAt(0), encoding === 'utf-16le'));
+    const table = readLog(bytes, { file: 'logs/c.txt' });
+    expect(table.report.delimiter).toBe('tab');
+    expect(column(table, 'boostPressure')[1]).toBeCloseTo(6894.757, 2);
+    expect(table.columns.find(({ quantity }) => quantity === 'boostPressure')?.gauge).toBe(true);
+  });
+
+  it('takes a UTF-8 byte order mark, CRLF, quotes and clock times over midnight', () => {
+    const table = read('\uFEFF"Time";"Engine speed (rpm)"\r\n"23:59:59.90";"2000"\r\n"0:00:00.10";"2100"\r\n');
+    expect(table.report.encoding).toContain('byte order mark');
+    expect(table.timeS![1]! - table.timeS![0]!).toBeCloseTo(0.2, 6);
+  });
+
+  it('judges a time column without unit by its steps, then by the sweep', () => {
+    const rows = (step: number, rise: number, length = 200) =>
+      Array.from({ length }, (_, i) => `${i * step},${2000 + i * rise}`).join('\n');
+    expect(read(`Time,RPM\n${rows(20, 25)}\n`).timeS![1]).toBeCloseTo(0.02, 9);
+    expect(read(`Time,RPM\n${rows(0.05, 25)}\n`).timeS![1]).toBeCloseTo(0.05, 9);
+    const oneApart = read(`Time,RPM\n${rows(1, 1, 2000)}\n`);
+    expect(oneApart.timeS![1]).toBeCloseTo(0.001, 9);
+    expect(oneApart.report.notes.join()).toContain('names no unit');
+  });
+
+  it('keeps the first of two equal columns and renames a differing one', () => {
+    const table = read('Time [s],RPM,RPM,Throttle,Throttle\n0,2000,2000,100,99\n0.1,2100,2100,100,98\n');
+    expect(table.columns.map(({ name }) => name)).toEqual(['RPM', 'Throttle', 'Throttle (2)']);
+    expect(table.columns[2]!.quantity).toBeNull();
+  });
+
+  it('uses the mapping: unit, zero, section and corrected column', () => {
+    const channels = {
+      CH7: { quantity: 'pressureDrop', unit: 'inH2O', section: 'filter', zero: 0.4 },
+      Power: { quantity: 'power', unit: 'kW', corrected: 'SAE_J1349' },
+    } as const;
+    const table = read('Time [s],CH7,Power\n0,0.4,100\n0.1,10.4,101\n', channels);
+    const drop = table.columns.find(({ quantity }) => quantity === 'pressureDrop')!;
+    expect(drop.section).toBe('filter');
+    expect(drop.values[0]).toBeCloseTo(0, 9);
+    expect(drop.values[1]).toBeCloseTo(2490.889, 2);
+    expect(table.columns.find(({ quantity }) => quantity === 'power')!.corrected).toBe('SAE_J1349');
+  });
+
+  it('turns a displayed air-fuel ratio into lambda and says what it divided by', () => {
+    const table = read('Time [s],AFR\n0,14.7\n0.1,12.5\n');
+    expect(column(table, 'lambda')[1]).toBeCloseTo(12.5 / 14.7, 9);
+    expect(table.report.columns[1]!.note).toContain('14.7');
+  });
+
+  it('does not recognise a column whose unit does not fit, and says so', () => {
+    const table = read('Time [s],Torque [kPa],Boost\n0,1,2\n1,2,3\n');
+    expect(table.columns.every(({ quantity }) => quantity === null)).toBe(true);
+    expect(table.report.columns[1]!.note).toContain('does not fit');
+    expect(table.report.columns[2]!.note).toContain('names no unit');
+  });
+
+  it('reads a curve without time', () => {
+    expect(read('Engine speed [rpm],Power [kW]\n3000,60\n3100,62\n').timeS).toBeNull();
+  });
+
+  it('reads short rows as blanks and lone remarks as remarks', () => {
+    const table = read('Time [s],RPM,Throttle\n0,2000,100\n0.1,2100\nmarker one\n0.2,2200,100\n');
+    expect(column(table, 'throttle')).toEqual([100, Number.NaN, 100]);
+    expect(table.report.remarks).toEqual(['marker one']);
+  });
+
+  it('reads chunks and rows beyond the first guess exactly', () => {
+    const rows = Array.from({ length: 60_000 }, (_, i) => `${(i / 100).toFixed(2)},${2000 + (i % 997)},${i}`).join('\n');
+    const table = read(`Time [s],RPM,Counter\n${rows}\n`);
+    expect(table.rowCount).toBe(60_000);
+    expect(table.columns[1]!.values.reduce((a, b) => a + b, 0)).toBe((60_000 * 59_999) / 2);
+  });
+});
+
+describe('refusing what is no log', () => {
+  it.each([
+    ['empty-file', ''],
+    ['empty-file', '  \n \n'],
+    ['not-a-table', 'Dear diary,\nnothing was measured today\n'],
+    ['no-header', '1,2\n3,4\n'],
+    ['truncated-file', 'Time [s],RPM,Power [kW]\n0,2000,50\n0.1,21'],
+    ['cell-not-a-number', 'Time [s],RPM\n0,2000\n0.1,abc\n0.2,2200\n'],
+    ['row-too-long', 'Time [s],RPM\n0,2000\n0.1,2100,7\n0.2,2200\n'],
+    ['time-runs-backwards', 'Time [s],RPM\n0,2000\n0.2,2100\n0.1,2200\n'],
+    ['time-columns-contradict', 'Time [s],Elapsed time [s],RPM\n0,0,2000\n0.1,0.3,2100\n0.2,0.6,2200\n'],
+  ])('%s', (code, text) => {
+    const error = failure(() => read(text));
+    expect(error.code).toBe(code);
+    expect(error.line).toContain('logs/a.csv');
+    expect(error.nextStep.length).toBeGreaterThan(10);
+  });
+
+  it('names row and column of a bad cell', () => {
+    expect(failure(() => read('Time [s],RPM\n0,2000\n\n0.1,abc\n0.2,2100\n')).place).toMatchObject({ row: 4, column: 'RPM' });
+  });
+
+  it('binary', () => {
+    const noise = Uint8Array.from({ length: 5000 }, (_, i) => (i * 7919 + (i >> 3) * 31) % 256);
+    expect(failure(() => readLog(noise, { file: 'x.bin' })).code).toBe('binary-file');
+  });
+});
