@@ -31,6 +31,8 @@ export interface Assumptions {
   driftPerHour: number;
   /** Standard deviation of a random walk, per square root of an hour. */
   walkPerRootHour: number;
+  /** Standard deviation from day to day; not yet calibrated. */
+  dayToDay: number;
   stories: Record<StoryName, Story>;
   /** Pulls over which a learning loss falls to 1/e. */
   learningPulls: number;
@@ -55,6 +57,7 @@ const COMMON = {
   oilTemperature: { mean: 0.0007, sd: 0.0005 },
   driftPerHour: 0.009,
   walkPerRootHour: 0.005,
+  dayToDay: 0.01,
   stories: {
     none: { weight: 0.6, loss: { mean: 0, sd: 0.001 } },
     day: { weight: 0.28, loss: { mean: 0.018, sd: 0.008 } },
@@ -108,6 +111,7 @@ export const TEMPERATURE_ASSUMPTIONS = {
   startTemperature: { mean: 0.5, sd: 0.3 },
   driftPerHour: 0.5,
   walkPerRootHour: 0.3,
+  dayToDay: 1,
 };
 export const RESTRICTION_ASSUMPTIONS = {
   noise: { mid: 0.01, logSd: 0.5 },
@@ -115,4 +119,5 @@ export const RESTRICTION_ASSUMPTIONS = {
   startTemperature: null,
   driftPerHour: 0.005,
   walkPerRootHour: 0.003,
+  dayToDay: 0.01,
 };

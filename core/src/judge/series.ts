@@ -5,6 +5,8 @@ export interface PullSeries {
   /** What is judged: the logarithm of the corrected metric, or a temperature in K, or the logarithm of an area. */
   value: number[];
   timeH: number[];
+  /** Day of each pull by number; one day where it is absent. */
+  day?: number[];
   /** Intake air and oil at the start of the pull, K. */
   startIntakeK: number[] | null;
   oilK: number[] | null;

@@ -15,6 +15,8 @@ export interface ModelTerms {
   terms: Term[];
   driftPerHour: number;
   walkPerRootHour: number;
+  /** Standard deviation from day to day; counts where the pulls span several days. */
+  dayToDay: number;
   /** The learning loss of this story, and E = exp(−k/…) per pull. */
   learning: { loss: Belief; fade: Float64Array } | null;
   /** Witnesses that are fitted together with the value. */
@@ -39,17 +41,36 @@ const PRESSURE_SETUP_FLOOR = 0.006;
 /** Change of log power per change of log manifold pressure that goes with the pressure witness. */
 export const POWER_PER_LOG_PRESSURE = 1.05;
 
-/** Double-centred −|ti − tj|/2: the covariance of a random walk of unit size, in hours, around its own mean. */
-export function walkCovariance(timeH: readonly number[]): Matrix {
+/** Double-centred −|ti − tj|/2: the covariance of a random walk of unit size, in hours, around its own mean; zero between days. */
+export function walkCovariance(timeH: readonly number[], day?: readonly number[]): Matrix {
   const n = timeH.length;
-  const raw = timeH.map((a) => timeH.map((b) => -Math.abs(a - b) / 2));
-  const rows = raw.map((row) => row.reduce((sum, value) => sum + value, 0) / n);
-  const overall = rows.reduce((sum, value) => sum + value, 0) / n;
-  const walk = new Matrix(n, n);
-  for (let i = 0; i < n; i += 1) {
-    for (let j = 0; j < n; j += 1) walk.set(i, j, raw[i]![j]! - rows[i]! - rows[j]! + overall);
+  const walk = Matrix.zeros(n, n);
+  for (const members of membersByDay(n, day)) {
+    const raw = members.map((i) => members.map((j) => -Math.abs(timeH[i]! - timeH[j]!) / 2));
+    const rows = raw.map((row) => row.reduce((sum, value) => sum + value, 0) / members.length);
+    const overall = rows.reduce((sum, value) => sum + value, 0) / members.length;
+    members.forEach((i, a) => members.forEach((j, b) => walk.set(i, j, raw[a]![b]! - rows[a]! - rows[b]! + overall)));
   }
   return walk;
+}
+
+function membersByDay(count: number, day: readonly number[] | undefined): number[][] {
+  const groups = new Map<number, number[]>();
+  for (let i = 0; i < count; i += 1) {
+    const key = day?.[i] ?? 0;
+    groups.set(key, [...(groups.get(key) ?? []), i]);
+  }
+  return [...groups.values()];
+}
+
+/** Times in hours around the mean of their own day. */
+function centredWithinDays(timeH: readonly number[], day: readonly number[] | undefined): Float64Array {
+  const centredTimes = new Float64Array(timeH.length);
+  for (const members of membersByDay(timeH.length, day)) {
+    const own = centred(members.map((i) => timeH[i]!));
+    members.forEach((i, a) => (centredTimes[i] = own[a]!));
+  }
+  return centredTimes;
 }
 
 /** Builds one story's rows for the value and its witnesses and conditions the value on them (method of section 1.1). */
@@ -67,8 +88,9 @@ export function storyModel(series: PullSeries, assumptions: Assumptions, model: 
 
 function valueRows(series: PullSeries, model: ModelTerms): { mean: Float64Array; covariance: Matrix } {
   const n = series.setup.length;
-  const time = centred(series.timeH);
-  const walk = walkCovariance(series.timeH);
+  const time = centredWithinDays(series.timeH, series.day);
+  const walk = walkCovariance(series.timeH, series.day);
+  const dayVariance = new Set(series.day).size > 1 ? model.dayToDay ** 2 : 0;
   const mean = new Float64Array(n);
   const covariance = new Matrix(n, n);
   const { learning } = model;
@@ -76,7 +98,8 @@ function valueRows(series: PullSeries, model: ModelTerms): { mean: Float64Array;
     for (const { column, coefficient } of model.terms) mean[i]! += coefficient.mean * column[i]!;
     if (learning) mean[i]! -= learning.loss.mean * learning.fade[i]!;
     for (let j = 0; j < n; j += 1) {
-      let sum = model.driftPerHour ** 2 * time[i]! * time[j]! + model.walkPerRootHour ** 2 * walk.get(i, j);
+      const sameDay = series.day?.[i] === series.day?.[j];
+      let sum = (sameDay ? model.driftPerHour ** 2 * time[i]! * time[j]! + dayVariance : 0) + model.walkPerRootHour ** 2 * walk.get(i, j);
       for (const { column, coefficient } of model.terms) sum += coefficient.sd ** 2 * column[i]! * column[j]!;
       if (learning) sum += learning.loss.sd ** 2 * learning.fade[i]! * learning.fade[j]!;
       covariance.set(i, j, sum);

@@ -1,0 +1,71 @@
+import type { LogTable } from '../log/read-log.js';
+import type { Sweep } from './sweep.js';
+import { sweepSpeed } from './sweep.js';
+import { speedMap, type SpeedMap } from './speed-map.js';
+import { interpolate, median } from './traces.js';
+
+/** How one log's clock stands against the first log's: first clock = own clock − offset. */
+export interface Alignment {
+  file: string;
+  offsetS: number;
+  how: 'first' | 'engine-speed' | 'roller-speed' | 'same-clock' | 'same-start' | 'curve';
+  /** Median disagreement in time after aligning, s; null where speed was not compared. */
+  residualS: number | null;
+}
+
+const LEVELS = 41;
+
+/**
+ * Offset of a log that shows the sweep itself: the median difference in time at which both passed the same engine speeds. A roller
+ * speed is scaled by the ratio that makes both sweeps agree best.
+ */
+export function alignBySpeed(first: SpeedMap, table: LogTable, sweep: Sweep): Alignment | null {
+  const own = sweepSpeed(table);
+  if (!own) return null;
+  const map = speedMap(own.trace, sweep.startS, sweep.endS);
+  if (map.speed.length < 5) return null;
+  if (own.isEngine) {
+    const differences = differencesInTime(first, map, 1);
+    if (differences.length < LEVELS / 4) return null;
+    const offsetS = median(differences);
+    return { file: table.file, offsetS, how: 'engine-speed', residualS: median(differences.map((d) => Math.abs(d - offsetS))) };
+  }
+  return alignByRoller(first, map, table.file);
+}
+
+function differencesInTime(first: SpeedMap, other: SpeedMap, scale: number): number[] {
+  const low = Math.max(first.speed[0]!, scale * other.speed[0]!);
+  const high = Math.min(first.speed.at(-1)!, scale * other.speed.at(-1)!);
+  const differences: number[] = [];
+  for (let level = 0; level < LEVELS; level += 1) {
+    const speed = low + (high - low) * (0.1 + (0.8 * level) / (LEVELS - 1));
+    const difference = interpolate(other.speed, other.timeS, speed / scale) - interpolate(first.speed, first.timeS, speed);
+    if (Number.isFinite(difference)) differences.push(difference);
+  }
+  return differences;
+}
+
+/** The scale is searched: at the right one the time differences at all speeds are alike. */
+function alignByRoller(first: SpeedMap, other: SpeedMap, file: string): Alignment | null {
+  const guess = first.speed.at(-1)! / other.speed.at(-1)!;
+  let best: Alignment | null = null;
+  for (let step = -100; step <= 100; step += 1) {
+    const differences = differencesInTime(first, other, guess * (1 + step / 500));
+    if (differences.length < LEVELS / 2) continue;
+    const offsetS = median(differences);
+    const residualS = median(differences.map((d) => Math.abs(d - offsetS)));
+    if (!best || residualS < best.residualS!) best = { file, offsetS, how: 'roller-speed', residualS };
+  }
+  return best;
+}
+
+/**
+ * Offset of a companion without any speed: the same clock where its record covers the sweep, else the same start of recording.
+ * Both are assumptions and are said.
+ */
+export function alignCompanion(firstTable: LogTable, table: LogTable, sweep: Sweep): Alignment {
+  const time = table.timeS!;
+  const covers = time[0]! <= sweep.startS && time[time.length - 1]! >= sweep.endS;
+  if (covers) return { file: table.file, offsetS: 0, how: 'same-clock', residualS: null };
+  return { file: table.file, offsetS: time[0]! - firstTable.timeS![0]!, how: 'same-start', residualS: null };
+}

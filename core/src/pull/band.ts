@@ -1,0 +1,68 @@
+import { GRID_STEP_RPM } from './resample.js';
+import { interpolate } from './traces.js';
+import type { PullCurve } from './curve.js';
+
+export type Band = readonly [lowRpm: number, highRpm: number];
+
+/** Engine speeds 25 rpm apart from the band's low end to its high end, both included. */
+export function bandGrid([low, high]: Band): number[] {
+  const grid: number[] = [];
+  for (let rpm = low; rpm < high - 1e-9; rpm += GRID_STEP_RPM) grid.push(rpm);
+  grid.push(high);
+  return grid;
+}
+
+/** A pull may miss the band's ends by this and still covers it, rpm. */
+export const COVER_TOLERANCE_RPM = GRID_STEP_RPM;
+
+/** The channel on the band's grid; ends within the tolerance take the nearest value. NaN elsewhere outside. */
+export function onBand(curve: PullCurve, channel: Float64Array, band: Band): Float64Array {
+  const { gridRpm } = curve;
+  const first = gridRpm[0]!;
+  const last = gridRpm[gridRpm.length - 1]!;
+  return Float64Array.from(bandGrid(band), (rpm) => {
+    const near = rpm < first && rpm >= first - COVER_TOLERANCE_RPM ? first : rpm > last && rpm <= last + COVER_TOLERANCE_RPM ? last : rpm;
+    return interpolate(gridRpm, channel, near);
+  });
+}
+
+/** Mean over the band, uniform over engine speed, by the trapezoid rule; null where the channel does not cover it. */
+export function bandMean(
+  curve: PullCurve,
+  key: string,
+  band: Band,
+  transform: (value: number) => number = (value) => value,
+): number | null {
+  const channel = curve.channels.get(key);
+  if (!channel) return null;
+  const grid = bandGrid(band);
+  const values = onBand(curve, channel, band);
+  let area = 0;
+  for (let i = 1; i < grid.length; i += 1) area += ((transform(values[i]!) + transform(values[i - 1]!)) / 2) * (grid[i]! - grid[i - 1]!);
+  const mean = area / (band[1] - band[0]);
+  return Number.isFinite(mean) ? mean : null;
+}
+
+/** Weights of a local quadratic over nine points 25 rpm apart: a window of 200 rpm. */
+const QUADRATIC_WEIGHTS = [-21, 14, 39, 54, 59, 54, 39, 14, -21].map((weight) => weight / 231);
+
+/** The curve smoothed by a local quadratic over 200 rpm; the four points at either end stay as they are. */
+export function smoothed(values: Float64Array): Float64Array {
+  return values.map((value, i) => {
+    if (i < 4 || i >= values.length - 4) return value;
+    return QUADRATIC_WEIGHTS.reduce((sum, weight, j) => sum + weight * values[i + j - 4]!, 0);
+  });
+}
+
+/** Largest value of the smoothed curve inside the band and its engine speed; null where nothing is covered. */
+export function bandPeak(curve: PullCurve, key: string, band: Band): { value: number; rpm: number } | null {
+  const channel = curve.channels.get(key);
+  if (!channel) return null;
+  const smooth = smoothed(channel);
+  let best: { value: number; rpm: number } | null = null;
+  curve.gridRpm.forEach((rpm, i) => {
+    if (rpm < band[0] || rpm > band[1] || !Number.isFinite(smooth[i]!)) return;
+    if (!best || smooth[i]! > best.value) best = { value: smooth[i]!, rpm };
+  });
+  return best;
+}

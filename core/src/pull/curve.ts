@@ -1,0 +1,312 @@
+import type { Bundle, Correction, Pull, Quantity } from '@gezeit/contract';
+import type { AirState } from '../air/moist-air.js';
+import { correctionFactor } from '../correction/standards.js';
+import { GezeitError } from '../errors.js';
+import type { LogColumn, LogTable } from '../log/read-log.js';
+import { powerFromTorqueW, torqueFromPowerNm } from '../units/power.js';
+import { alignBySpeed, alignCompanion, type Alignment } from './align.js';
+import { gridOf, resample } from './resample.js';
+import { speedMap, type SpeedMap } from './speed-map.js';
+import { withoutSpikes } from './spikes.js';
+import { findSweeps, pullSweeps, type Sweep } from './sweep.js';
+import { interpolate, median, samplesBetween, traceFor, traceOf, type Trace } from './traces.js';
+
+/** State of the car and the air at the start of a pull; null where nothing says. */
+export interface StartState {
+  intakeAirC: number | null;
+  coolantC: number | null;
+  oilC: number | null;
+}
+
+/** One pull, all its logs together, over engine speed. Values are in the units kept inside, uncorrected for weather. */
+export interface PullCurve {
+  id: string;
+  /** Full-throttle window on the first log's own clock, s. */
+  startS: number;
+  endS: number;
+  gridRpm: Float64Array;
+  /** Channels over the grid by quantity, pressure drops by `pressureDrop/section`. */
+  channels: Map<string, Float64Array>;
+  start: StartState;
+  air: AirState | null;
+  /** What was masked, in words. */
+  spikes: string[];
+  alignments: Alignment[];
+  warnings: string[];
+}
+
+/** Time before full throttle over which start values are taken, s. */
+const START_SPAN_S = 0.5;
+const STATED_APART = { temperatureK: 3, pressurePa: 500 };
+/** Humidity where nothing says it, fraction; assumption (20 points are worth 0.4 % of power at 25 °C). */
+export const ASSUMED_HUMIDITY = 0.5;
+
+/** Tables of a bundle's logs by file. */
+export type LogTables = ReadonlyMap<string, LogTable>;
+
+/** The sweep of each pull in each of its files, checked for count: never shifted silently. */
+export class SweepAssignment {
+  readonly #byFile = new Map<string, Map<string, Sweep>>();
+
+  /** @throws GezeitError `sweep-count` where a file holds another number of sweeps than pulls that list it. */
+  constructor(pulls: Pull[], tables: LogTables) {
+    for (const [file, table] of tables) {
+      const listing = pulls.filter((pull) => pull.logs.some((log) => log.file === file)).sort(byStart);
+      const sweeps = pullSweeps(findSweeps(table));
+      if (sweeps.length === 0 || listing.length === 0) continue;
+      if (sweeps.length !== listing.length) {
+        const message = `The file holds ${sweeps.length} full-throttle sweeps, but ${listing.length} pulls list it (${listing.map(({ id }) => id).join(', ')}).`;
+        throw new GezeitError('sweep-count', message, 'Add the missing pull (as "conditioning" if it does not count) or cut the file.', {
+          file,
+        });
+      }
+      this.#byFile.set(file, new Map(listing.map((pull, index) => [pull.id, sweeps[index]!])));
+    }
+  }
+
+  sweep(pull: Pull, file: string): Sweep | null {
+    return this.#byFile.get(file)?.get(pull.id) ?? null;
+  }
+}
+
+/** Order of two pulls in time. */
+export function byStart(a: Pull, b: Pull): number {
+  return Date.parse(a.startedAt) - Date.parse(b.startedAt);
+}
+
+/**
+ * Brings a pull's logs together over engine speed. Null where no sweep is found.
+ * @throws GezeitError `no-engine-speed` where logs are listed and none has engine speed.
+ */
+export function pullCurve(bundle: Bundle, pull: Pull, tables: LogTables, sweeps: SweepAssignment): PullCurve | null {
+  const own = pull.logs.map(({ file }) => tables.get(file)!);
+  if (own.length === 0) return null;
+  const withSpeed = own.filter((table) => table.columns.some(({ quantity }) => quantity === 'engineSpeed'));
+  if (withSpeed.length === 0) {
+    const message = `None of the logs of pull ${pull.id} has engine speed (${own.map(({ file }) => file).join(', ')}).`;
+    throw new GezeitError('no-engine-speed', message, 'Log engine speed in at least one device, or map its column under channels.', {
+      file: own[0]!.file,
+    });
+  }
+  const first = withSpeed.find((table) => table.timeS && sweeps.sweep(pull, table.file));
+  if (!first) return curveWithoutTime(bundle, pull, own);
+  const sweep = sweeps.sweep(pull, first.file)!;
+  const map = speedMap(traceFor(first, 'engineSpeed')!, sweep.startS, sweep.endS);
+  const curve: PullCurve = {
+    id: pull.id,
+    startS: sweep.startS,
+    endS: sweep.endS,
+    gridRpm: gridOf(map),
+    channels: new Map(),
+    start: { intakeAirC: null, coolantC: null, oilC: null },
+    air: null,
+    spikes: [],
+    alignments: [],
+    warnings: [],
+  };
+  const logged = nothingLogged();
+  for (const table of own) addTable(curve, table, first, sweep, map, sweeps.sweep(pull, table.file), logged);
+  finish(curve, bundle, pull, logged);
+  return curve;
+}
+
+interface LoggedValues {
+  ambientC: number[];
+  ambientPa: number[];
+  humidityPct: number[];
+  /** Columns that the device had already corrected, and by which standard. */
+  corrected: Map<Quantity, Correction>;
+}
+
+const nothingLogged = (): LoggedValues => ({ ambientC: [], ambientPa: [], humidityPct: [], corrected: new Map() });
+
+function addTable(
+  curve: PullCurve,
+  table: LogTable,
+  first: LogTable,
+  sweep: Sweep,
+  map: SpeedMap,
+  own: Sweep | null,
+  logged: LoggedValues,
+): void {
+  if (!table.timeS) {
+    curve.alignments.push({ file: table.file, offsetS: 0, how: 'curve', residualS: null });
+    addCurveTable(curve, table, logged);
+    return;
+  }
+  const alignment: Alignment =
+    table === first
+      ? { file: table.file, offsetS: 0, how: 'first', residualS: 0 }
+      : ((own && alignBySpeed(map, table, own)) ?? alignCompanion(first, table, sweep));
+  curve.alignments.push(alignment);
+  if (alignment.how === 'same-clock' || alignment.how === 'same-start') {
+    const assumed = alignment.how === 'same-clock' ? 'the same clock as' : 'to have been started together with';
+    curve.warnings.push(
+      `${table.file} has no speed to align by: taken ${assumed === 'the same clock as' ? 'to run on ' : ''}${assumed} ${first.file}.`,
+    );
+  }
+  const engine = traceFor(table, 'engineSpeed');
+  const ownMap = engine && own ? speedMap(engine, own.startS, own.endS) : null;
+  const [useMap, offset] = ownMap && ownMap.speed.length > 5 ? [ownMap, 0] : [map, alignment.offsetS];
+  const [fromS, toS] = [sweep.startS + alignment.offsetS, sweep.endS + alignment.offsetS];
+  for (const column of table.columns) {
+    if (!column.quantity || column.quantity === 'time') continue;
+    const raw = traceOf(table, column);
+    if (!raw) continue;
+    const { trace, masked } = withoutSpikes(raw, fromS, toS);
+    if (masked > 0) curve.spikes.push(`${column.name} (${table.file}): ${masked} ${masked === 1 ? 'sample' : 'samples'} masked`);
+    collectStart(curve.start, column.quantity, trace, fromS);
+    collectWeather(logged, column.quantity, trace, fromS, toS);
+    const values = resample(trace, useMap, curve.gridRpm, offset);
+    if (values.some((value) => Number.isFinite(value))) curve.channels.set(channelKey(column), values);
+    if (column.corrected) logged.corrected.set(column.quantity, column.corrected);
+  }
+}
+
+/** Key of a column in a curve's channels. */
+export function channelKey({ quantity, section }: LogColumn): string {
+  return quantity === 'pressureDrop' && section ? `pressureDrop/${section}` : quantity!;
+}
+
+function collectStart(start: StartState, quantity: Quantity, trace: Trace, fromS: number): void {
+  const field = { intakeAirTemperature: 'intakeAirC', coolantTemperature: 'coolantC', oilTemperature: 'oilC' }[quantity as string] as
+    keyof StartState | undefined;
+  if (!field || start[field] !== null) return;
+  const before = samplesBetween(trace, fromS - START_SPAN_S, fromS);
+  const value = before.length > 0 ? median(before) : interpolate(trace.timeS, trace.values, fromS);
+  if (Number.isFinite(value)) start[field] = value;
+}
+
+function collectWeather(logged: LoggedValues, quantity: Quantity, trace: Trace, fromS: number, toS: number): void {
+  const list = { ambientTemperature: logged.ambientC, ambientPressure: logged.ambientPa, relativeHumidity: logged.humidityPct }[
+    quantity as string
+  ];
+  if (!list) return;
+  const samples = samplesBetween(trace, fromS, toS);
+  if (samples.length > 0) list.push(samples.reduce((sum, value) => sum + value, 0) / samples.length);
+}
+
+/** A table over engine speed: its values at the grid. */
+function addCurveTable(curve: PullCurve, table: LogTable, logged: LoggedValues): void {
+  const speed = table.columns.find(({ quantity }) => quantity === 'engineSpeed');
+  if (!speed) return;
+  const order = Array.from(speed.values.keys()).filter((i) => Number.isFinite(speed.values[i]!));
+  order.sort((a, b) => speed.values[a]! - speed.values[b]!);
+  for (const column of table.columns) {
+    if (!column.quantity || column === speed) continue;
+    const known = order.filter((i) => Number.isFinite(column.values[i]!));
+    const x = known.map((i) => speed.values[i]!);
+    const y = known.map((i) => column.values[i]!);
+    curve.channels.set(
+      channelKey(column),
+      curve.gridRpm.map((rpm) => interpolate(x, y, rpm)),
+    );
+    if (column.corrected) logged.corrected.set(column.quantity, column.corrected);
+  }
+}
+
+function curveWithoutTime(bundle: Bundle, pull: Pull, own: LogTable[]): PullCurve | null {
+  const table = own.find((entry) => !entry.timeS && entry.columns.some(({ quantity }) => quantity === 'engineSpeed'));
+  if (!table) return null;
+  const speeds = Array.from(table.columns.find(({ quantity }) => quantity === 'engineSpeed')!.values).filter(Number.isFinite);
+  const map = { speed: Float64Array.of(Math.min(...speeds), Math.max(...speeds)), timeS: Float64Array.of(0, 1) };
+  const curve: PullCurve = {
+    id: pull.id,
+    startS: Number.NaN,
+    endS: Number.NaN,
+    gridRpm: gridOf(map),
+    channels: new Map(),
+    start: { intakeAirC: null, coolantC: null, oilC: null },
+    air: null,
+    spikes: [],
+    alignments: [{ file: table.file, offsetS: 0, how: 'curve', residualS: null }],
+    warnings: [],
+  };
+  const logged = nothingLogged();
+  addCurveTable(curve, table, logged);
+  finish(curve, bundle, pull, logged);
+  return curve;
+}
+
+function finish(curve: PullCurve, bundle: Bundle, pull: Pull, logged: LoggedValues): void {
+  completeStart(curve, pull);
+  curve.air = airOf(curve, pull, logged);
+  const { channels, air, gridRpm } = curve;
+  for (const quantity of ['power', 'torque'] as const) {
+    const standard = logged.corrected.get(quantity);
+    const values = channels.get(quantity);
+    if (standard === undefined || !values) continue;
+    if (!air) {
+      curve.warnings.push(`${quantity} is corrected in the file, but the weather is missing: it cannot be brought back to uncorrected.`);
+      channels.delete(quantity);
+      continue;
+    }
+    const factor = correctionFactor(standard, air);
+    channels.set(
+      quantity,
+      values.map((value) => value / factor),
+    );
+  }
+  const power = channels.get('power');
+  const torque = channels.get('torque');
+  if (!power && torque)
+    channels.set(
+      'power',
+      torque.map((value, i) => powerFromTorqueW(value, gridRpm[i]!)),
+    );
+  if (power && !torque)
+    channels.set(
+      'torque',
+      power.map((value, i) => torqueFromPowerNm(value, gridRpm[i]!)),
+    );
+  const boost = channels.get('boostPressure');
+  if (boost && !channels.has('manifoldPressure') && air)
+    channels.set(
+      'manifoldPressure',
+      boost.map((value) => value + air.pressurePa),
+    );
+  const held = bundle.vehicle.boostControl === 'absolute' || bundle.vehicle.boostControl === 'gauge';
+  if (held && !channels.has('manifoldPressure')) curve.warnings.push('Manifold pressure is not logged: a change of boost would go unseen.');
+}
+
+function completeStart(curve: PullCurve, pull: Pull): void {
+  const stated: StartState = {
+    intakeAirC: pull.start?.intakeAirC ?? null,
+    coolantC: pull.start?.coolantC ?? null,
+    oilC: pull.start?.oilC ?? null,
+  };
+  const names = { intakeAirC: 'intake air', coolantC: 'coolant', oilC: 'oil' };
+  for (const field of Object.keys(names) as (keyof StartState)[]) {
+    const logged = curve.start[field];
+    const said = stated[field];
+    if (logged === null) curve.start[field] = said;
+    else if (said !== null && Math.abs(logged - said) > STATED_APART.temperatureK) {
+      curve.warnings.push(`Start ${names[field]}: the log says ${logged.toFixed(1)} °C, the sheet ${said.toFixed(1)} °C; the log is used.`);
+    }
+  }
+}
+
+function airOf(curve: PullCurve, pull: Pull, logged: LoggedValues): AirState | null {
+  const ambient = pull.ambient;
+  const statedPa = ambient?.pressureKPa == null ? null : ambient.pressureKPa * 1000;
+  const temperatureC = logged.ambientC[0] ?? ambient?.temperatureC ?? null;
+  const pressurePa = logged.ambientPa[0] ?? statedPa;
+  const humidityPct = logged.humidityPct[0] ?? ambient?.relativeHumidityPct ?? null;
+  if (
+    logged.ambientC[0] !== undefined &&
+    ambient?.temperatureC != null &&
+    Math.abs(logged.ambientC[0] - ambient.temperatureC) > STATED_APART.temperatureK
+  ) {
+    curve.warnings.push(
+      `Ambient: the log says ${logged.ambientC[0].toFixed(1)} °C, the sheet ${ambient.temperatureC.toFixed(1)} °C; the log is used.`,
+    );
+  }
+  if (logged.ambientPa[0] !== undefined && statedPa !== null && Math.abs(logged.ambientPa[0] - statedPa) > STATED_APART.pressurePa) {
+    curve.warnings.push(
+      `Ambient: the log says ${(logged.ambientPa[0] / 1000).toFixed(1)} kPa, the sheet ${(statedPa / 1000).toFixed(1)} kPa; the log is used.`,
+    );
+  }
+  if (temperatureC === null || pressurePa === null) return null;
+  if (humidityPct === null) curve.warnings.push('No humidity is given: 50 % is assumed.');
+  return { temperatureC, pressurePa, relativeHumidity: humidityPct === null ? ASSUMED_HUMIDITY : humidityPct / 100 };
+}

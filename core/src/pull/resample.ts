@@ -1,0 +1,45 @@
+import type { SpeedMap } from './speed-map.js';
+import { interpolate, lowerBound, type Trace } from './traces.js';
+
+/** Step of the engine-speed grid, rpm. */
+export const GRID_STEP_RPM = 25;
+
+/** Engine speeds, whole multiples of the step, that a sweep covers. */
+export function gridOf(map: SpeedMap): Float64Array {
+  const first = Math.ceil(map.speed[0]! / GRID_STEP_RPM);
+  const last = Math.floor(map.speed.at(-1)! / GRID_STEP_RPM);
+  return Float64Array.from({ length: Math.max(0, last - first + 1) }, (_, i) => (first + i) * GRID_STEP_RPM);
+}
+
+/**
+ * A trace on the engine-speed grid: its mean over the time in which the engine passed half a step either side. NaN where the trace
+ * does not cover that time.
+ * @param offsetS added to the map's times to get the trace's own clock, s.
+ */
+export function resample(trace: Trace, map: SpeedMap, gridRpm: Float64Array, offsetS: number): Float64Array {
+  const area = cumulativeArea(trace);
+  const [lowest, highest] = [map.speed[0]!, map.speed.at(-1)!];
+  return gridRpm.map((speed) => {
+    const from = interpolate(map.speed, map.timeS, Math.max(lowest, speed - GRID_STEP_RPM / 2)) + offsetS;
+    const to = interpolate(map.speed, map.timeS, Math.min(highest, speed + GRID_STEP_RPM / 2)) + offsetS;
+    if (!(to > from)) return interpolate(trace.timeS, trace.values, from);
+    return (areaUntil(trace, area, to) - areaUntil(trace, area, from)) / (to - from);
+  });
+}
+
+function cumulativeArea({ timeS, values }: Trace): Float64Array {
+  const area = new Float64Array(values.length);
+  for (let i = 1; i < values.length; i += 1) {
+    area[i] = area[i - 1]! + ((values[i]! + values[i - 1]!) / 2) * (timeS[i]! - timeS[i - 1]!);
+  }
+  return area;
+}
+
+function areaUntil({ timeS, values }: Trace, area: Float64Array, at: number): number {
+  const right = lowerBound(timeS, at);
+  if (right === timeS.length || (right === 0 && timeS[0] !== at)) return Number.NaN;
+  if (right === 0) return 0;
+  const width = at - timeS[right - 1]!;
+  const slope = (values[right]! - values[right - 1]!) / (timeS[right]! - timeS[right - 1]!);
+  return area[right - 1]! + width * (values[right - 1]! + (slope * width) / 2);
+}

@@ -1,0 +1,35 @@
+import { median, type Trace } from './traces.js';
+
+/** A sample is a spike where it leaves its neighbours' median by this share of the channel's range, and by this many times their scatter. */
+export const SPIKE_RULES = { rangeShare: 0.06, timesScatter: 8, neighbours: 4 };
+
+/** The trace without lone spikes within a time window, and how many were masked. */
+export function withoutSpikes(trace: Trace, startS: number, endS: number): { trace: Trace; masked: number } {
+  const { timeS, values } = trace;
+  const inside = (i: number) => timeS[i]! >= startS && timeS[i]! <= endS;
+  let low = Infinity;
+  let high = -Infinity;
+  const sorted = Float64Array.from(values.filter((_, i) => inside(i))).sort();
+  if (sorted.length < 20) return { trace, masked: 0 };
+  low = sorted[Math.floor(0.02 * sorted.length)]!;
+  high = sorted[Math.floor(0.98 * sorted.length)]!;
+  const span = SPIKE_RULES.neighbours;
+  const keep: number[] = [];
+  let masked = 0;
+  for (let i = 0; i < values.length; i += 1) {
+    if (!inside(i)) {
+      keep.push(i);
+      continue;
+    }
+    const around: number[] = [];
+    for (let j = Math.max(0, i - span); j <= Math.min(values.length - 1, i + span); j += 1) if (j !== i) around.push(values[j]!);
+    const centre = median(around);
+    const scatter = 1.4826 * median(around.map((value) => Math.abs(value - centre)));
+    const limit = Math.max(SPIKE_RULES.rangeShare * (high - low), SPIKE_RULES.timesScatter * scatter);
+    if (Math.abs(values[i]! - centre) > limit) masked += 1;
+    else keep.push(i);
+  }
+  if (masked === 0) return { trace, masked };
+  const pick = (source: Float64Array) => Float64Array.from(keep, (i) => source[i]!);
+  return { trace: { column: trace.column, timeS: pick(timeS), values: pick(values) }, masked };
+}

@@ -1,0 +1,95 @@
+import type { LogTable } from '../log/read-log.js';
+import { interpolate, movingMean, traceFor, type Trace } from './traces.js';
+
+/** Thresholds by which a full-throttle sweep is found. */
+export const SWEEP_RULES = {
+  /** Pedal or throttle above this is full throttle, %. */
+  openPct: 90,
+  /** Shorter closings of the throttle belong to the pull (the ECU's doing), s. */
+  bridgedS: 1.5,
+  /** A sweep rises by at least this, rpm or its equal on the roller. */
+  leastRiseRpm: 1000,
+  /** Slower rises are no sweep, rpm/s. */
+  leastSlopeRpmPerS: 60,
+  /** Sweeps with this share of the largest rise are taken for pulls. */
+  comparableRise: 0.6,
+};
+
+const SMOOTH_S = 0.3;
+
+/** A full-throttle sweep in one log, s on that log's own clock. */
+export interface Sweep {
+  startS: number;
+  endS: number;
+  riseRpm: number;
+}
+
+/** The speed by which a log shows its sweeps: engine speed, else roller or vehicle speed scaled to look like it. */
+export function sweepSpeed(table: LogTable): { trace: Trace; isEngine: boolean } | null {
+  const engine = traceFor(table, 'engineSpeed');
+  if (engine) return { trace: engine, isEngine: true };
+  const roller = traceFor(table, 'rollerSpeed') ?? traceFor(table, 'vehicleSpeed');
+  if (!roller) return null;
+  const top = roller.values.reduce((a, b) => Math.max(a, b), 0);
+  const scale = top > 0 ? NOMINAL_TOP_RPM / top : 1;
+  return { trace: { ...roller, values: roller.values.map((value) => value * scale) }, isEngine: false };
+}
+const NOMINAL_TOP_RPM = 6500;
+
+/** All sweeps of a log in time order, by pedal or throttle where logged, else by the rise of speed. */
+export function findSweeps(table: LogTable): Sweep[] {
+  const speed = sweepSpeed(table);
+  if (!speed) return [];
+  const { trace } = speed;
+  const smooth = movingMean(trace.timeS, trace.values, SMOOTH_S);
+  const open = traceFor(table, 'pedal') ?? traceFor(table, 'throttle');
+  const spans = open ? openSpans(open) : risingSpans(trace.timeS, smooth);
+  return spans.flatMap(([fromS, toS]) => sweepWithin(trace.timeS, smooth, fromS, toS));
+}
+
+/** Sweeps of a size with the largest: those that are pulls rather than runs through the gears. */
+export function pullSweeps(sweeps: Sweep[]): Sweep[] {
+  const largest = sweeps.reduce((most, { riseRpm }) => Math.max(most, riseRpm), 0);
+  return sweeps.filter(({ riseRpm }) => riseRpm >= SWEEP_RULES.comparableRise * largest);
+}
+
+function openSpans(open: Trace): [number, number][] {
+  const spans: [number, number][] = [];
+  const { timeS, values } = open;
+  for (let i = 0; i < values.length; i += 1) {
+    if (values[i]! < SWEEP_RULES.openPct) continue;
+    const last = spans.at(-1);
+    if (last && timeS[i]! - last[1] <= SWEEP_RULES.bridgedS) last[1] = timeS[i]!;
+    else spans.push([timeS[i]!, timeS[i]!]);
+  }
+  return spans;
+}
+
+function risingSpans(timeS: Float64Array, smooth: Float64Array): [number, number][] {
+  const spans: [number, number][] = [];
+  for (let i = 0; i < timeS.length; i += 1) {
+    const before = interpolate(timeS, smooth, timeS[i]! - SMOOTH_S);
+    const slope = (smooth[i]! - before) / SMOOTH_S;
+    if (!(slope > SWEEP_RULES.leastSlopeRpmPerS)) continue;
+    const last = spans.at(-1);
+    if (last && timeS[i]! - last[1] <= 2 * SMOOTH_S) last[1] = timeS[i]!;
+    else spans.push([timeS[i]! - SMOOTH_S, timeS[i]!]);
+  }
+  return spans;
+}
+
+/** From full throttle (or the last lowest speed after it) to the highest speed within the span. */
+function sweepWithin(timeS: Float64Array, smooth: Float64Array, fromS: number, toS: number): Sweep[] {
+  let top = -1;
+  let bottom = -1;
+  for (let i = 0; i < timeS.length && timeS[i]! <= toS; i += 1) {
+    if (timeS[i]! < fromS) continue;
+    if (top < 0 || smooth[i]! > smooth[top]!) top = i;
+  }
+  for (let i = 0; i <= top; i += 1) {
+    if (timeS[i]! >= fromS && (bottom < 0 || smooth[i]! < smooth[bottom]!)) bottom = i;
+  }
+  if (top < 0 || bottom < 0) return [];
+  const riseRpm = smooth[top]! - smooth[bottom]!;
+  return riseRpm >= SWEEP_RULES.leastRiseRpm ? [{ startS: fromS, endS: timeS[top]!, riseRpm }] : [];
+}
