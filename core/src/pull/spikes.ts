@@ -7,12 +7,10 @@ export const SPIKE_RULES = { rangeShare: 0.06, timesScatter: 8, neighbours: 4 };
 export function withoutSpikes(trace: Trace, startS: number, endS: number): { trace: Trace; masked: number } {
   const { timeS, values } = trace;
   const inside = (i: number) => timeS[i]! >= startS && timeS[i]! <= endS;
-  let low = Infinity;
-  let high = -Infinity;
   const sorted = Float64Array.from(values.filter((_, i) => inside(i))).sort();
   if (sorted.length < 20) return { trace, masked: 0 };
-  low = sorted[Math.floor(0.02 * sorted.length)]!;
-  high = sorted[Math.floor(0.98 * sorted.length)]!;
+  const low = sorted[Math.floor(0.02 * sorted.length)]!;
+  const high = sorted[Math.floor(0.98 * sorted.length)]!;
   const span = SPIKE_RULES.neighbours;
   const keep: number[] = [];
   let masked = 0;
