@@ -41,6 +41,8 @@ export const questionSchema = z.looseObject({
   smallest: finite.positive().nullish(),
   unit: questionUnitSchema.nullish(),
   start: z.enum(['same', 'own']).nullish(),
+  /** Section of the tract that a question about restriction is asked of. */
+  section: z.string().nullish(),
 });
 export type Question = z.infer<typeof questionSchema>;
 

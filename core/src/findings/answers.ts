@@ -58,7 +58,7 @@ function bodyOf(question: Question, input: AnswerInput): Body {
     case 'cooler-charge':
       return coolerCharge(input, smallest);
     case 'less-restriction':
-      return lessRestriction(input, smallest);
+      return lessRestriction(input, smallest, question.section ?? null);
     case 'mixture-within':
       return within(input, smallest, unit, 'lambda', 'mixture', ({ curve }) => curve && bandMean(curve, 'lambda', input.band));
     case 'meter-unchanged':
@@ -158,9 +158,9 @@ function plainFit(
   return fitPlain(day.series, assumptions, input.assumptions).estimates[0]!;
 }
 
-function lessRestriction(input: AnswerInput, smallest: number): Body {
+function lessRestriction(input: AnswerInput, smallest: number, asked: string | null): Body {
   const sections = sectionsOf(input.pulls, [input.reference, input.candidate]);
-  const section = sections[0];
+  const section = asked === null ? (sections.find((name) => name === 'tract') ?? sections[0]) : sections.find((name) => name === asked);
   if (section === undefined) return nothing('pct', 'Pressure drop and air mass flow are not logged with both setups.');
   const fit = plainFit(input, (entry, band) => logOf(sectionArea(entry, section, band)), RESTRICTION_ASSUMPTIONS);
   if (!fit) return nothing('pct', `The pressure drop over ${section || 'the part'} is not logged with both setups.`);

@@ -31,8 +31,17 @@ export function sectionArea({ curve, air }: AnalysedPull, section: string, band:
   const flow = bandMean(curve, 'airMassFlow', band);
   const rootDrop = bandMean(curve, section ? `${PREFIX}/${section}` : PREFIX, band, (drop) => Math.sqrt(Math.max(0, drop)));
   if (flow === null || !rootDrop) return null;
-  const density = air.pressurePa / (DRY_AIR_GAS_CONSTANT * kelvin(air.temperatureC));
+  const density = upstreamDensity({ curve, air }, section, band);
+  if (density === null) return null;
   return flow / (Math.sqrt(2 * density) * rootDrop);
+}
+
+/** Air density before a section, kg/m³: of the charge for the cooler, else of the cell (inlet losses before the section are neglected). */
+function upstreamDensity({ curve, air }: Pick<AnalysedPull, 'curve' | 'air'>, section: string, band: Band): number | null {
+  if (section !== 'cooler') return air!.pressurePa / (DRY_AIR_GAS_CONSTANT * kelvin(air!.temperatureC));
+  const pressurePa = bandMean(curve!, 'manifoldPressure', band);
+  const temperatureC = bandMean(curve!, 'compressorOutTemperature', band);
+  return pressurePa === null || temperatureC === null ? null : pressurePa / (DRY_AIR_GAS_CONSTANT * kelvin(temperatureC));
 }
 
 /** Effective area of every logged section of every setup, with the drop at the setup's mean flow in the band. */

@@ -19,7 +19,7 @@ export const FLAG_RULES = {
   leanLambda: 1.0,
   leanShare: 0.05,
   /** Ignition below the setup's median, or knock retard, degrees, over this share of the band. */
-  timingPulledDeg: 2,
+  timingPulledDeg: 3,
   timingPulledShare: 0.05,
   /** Air mass flow over power, g/s per kW at the crank, and how far off is implausible. */
   airPerPower: 1.01,

@@ -1,11 +1,19 @@
+import type { Quantity } from '@gezeit/contract';
 import { median, type Trace } from './traces.js';
 
-/** A sample is a spike where it leaves its neighbours' median by this share of the channel's range, and by this many times their scatter. */
-export const SPIKE_RULES = { rangeShare: 0.06, timesScatter: 8, neighbours: 4 };
+/**
+ * A sample is a spike where it leaves its neighbours' median by more than each of: a share of the channel's range in the sweep, a share
+ * of the median itself, and a multiple of the neighbours' scatter.
+ */
+export const SPIKE_RULES = { rangeShare: 0.06, ownShare: 0.05, timesScatter: 8, neighbours: 4 };
+
+/** Channels in which a lone sample would shift the answer. */
+const WATCHED: readonly Quantity[] = ['power', 'torque', 'engineSpeed', 'rollerSpeed', 'manifoldPressure', 'boostPressure', 'airMassFlow'];
 
 /** The trace without lone spikes within a time window, and how many were masked. */
 export function withoutSpikes(trace: Trace, startS: number, endS: number): { trace: Trace; masked: number } {
   const { timeS, values } = trace;
+  if (!trace.column.quantity || !WATCHED.includes(trace.column.quantity)) return { trace, masked: 0 };
   const inside = (i: number) => timeS[i]! >= startS && timeS[i]! <= endS;
   const sorted = Float64Array.from(values.filter((_, i) => inside(i))).sort();
   if (sorted.length < 20) return { trace, masked: 0 };
@@ -23,7 +31,11 @@ export function withoutSpikes(trace: Trace, startS: number, endS: number): { tra
     for (let j = Math.max(0, i - span); j <= Math.min(values.length - 1, i + span); j += 1) if (j !== i) around.push(values[j]!);
     const centre = median(around);
     const scatter = 1.4826 * median(around.map((value) => Math.abs(value - centre)));
-    const limit = Math.max(SPIKE_RULES.rangeShare * (high - low), SPIKE_RULES.timesScatter * scatter);
+    const limit = Math.max(
+      SPIKE_RULES.rangeShare * (high - low),
+      SPIKE_RULES.ownShare * Math.abs(centre),
+      SPIKE_RULES.timesScatter * scatter,
+    );
     if (Math.abs(values[i]! - centre) > limit) masked += 1;
     else keep.push(i);
   }

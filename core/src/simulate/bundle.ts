@@ -47,11 +47,7 @@ export function bundleOfDay(frame: BundleFrame, driven: DrivenPull[], devices: L
         pressureKPa: round(pull.weather.pressurePa / 1000, 2),
         relativeHumidityPct: round(100 * pull.weather.relativeHumidity, 0),
       },
-      start: {
-        coolantC: round(pull.startState.coolantC, 0),
-        intakeAirC: round(pull.startState.sensorC, 0),
-        oilC: round(pull.startState.oilC, 0),
-      },
+      start: startOf(pull),
       logs,
       ecuReset: pull.ecuReset,
       excluded: null,
@@ -60,6 +56,12 @@ export function bundleOfDay(frame: BundleFrame, driven: DrivenPull[], devices: L
   });
   const { programme, vehicle, cell, setups } = frame;
   return { bundle: { format: 'gezeit-bundle', version: 1, programme, vehicle, cell, setups, pulls }, records };
+}
+
+/** What the operator reads off just before full throttle. */
+function startOf({ sweep }: DrivenPull): Pull['start'] {
+  const instant = sweep.instants.findLast(({ timeS }) => timeS < sweep.fullThrottleS)!;
+  return { coolantC: Math.round(instant.coolantC), intakeAirC: Math.round(instant.sensorC), oilC: Math.round(instant.oilC) };
 }
 
 /** The tables of a simulated bundle without the way over text. */

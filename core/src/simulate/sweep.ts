@@ -17,6 +17,8 @@ export type Mishap = { kind: 'slip' | 'late-lift' | 'spike' | 'throttle-closed' 
 export interface ImposedAir {
   chargeC(rpm: number): number;
   manifoldPa: ((rpm: number) => number) | null;
+  /** Spark of the setup itself, which stays its own. */
+  sparkDeg(rpm: number): number;
 }
 
 /** One instant of a sweep. */
@@ -249,8 +251,9 @@ class Sweep {
   #spark(open: boolean, chargeC: number): number {
     const { engine } = this;
     if (!open) return 22;
+    if (this.imposed) return this.imposed.sparkDeg(this.#rpm);
     const limit = knockLimitDeg(engine, chargeC, this.#manifoldPa, this.#rpm, this.#state.coolantC);
-    const mapped = Math.min(engine.bestSparkDeg, engine.knockSparkDeg + 1.2 + (this.#rpm - 4500) * 0.0009 + this.parts.tune.sparkDeg);
+    const mapped = Math.min(engine.bestSparkDeg, engine.knockSparkDeg + 0.4 + (this.#rpm - 4500) * 0.0009 + this.parts.tune.sparkDeg);
     const over = Math.max(0, mapped - limit);
     this.#knockRetardDeg += (over - this.#knockRetardDeg) * (over > this.#knockRetardDeg ? 0.2 : 0.02);
     this.#state.learnedRetardDeg -= (this.#state.learnedRetardDeg * STEP_S) / LEARNING_S;

@@ -34,7 +34,7 @@ export function truthOf(
     SweepResult,
   ];
   const held = spec.engine.boostControl === 'absolute' || spec.engine.boostControl === 'gauge';
-  const imposed = airOf(reference, held);
+  const imposed = airOf(reference, candidate, held);
   const sameAir = driveSweep(spec.engine, spec.setups[pair[1]]!, weather, common, NO_CHANCE, imposed);
   const own = pair.map((setup) => {
     const start = meanState(measured.filter((pull) => pull.setup === setup));
@@ -83,18 +83,25 @@ export function meanOverSpeed(sweep: SweepResult, [low, high]: readonly [number,
   return area / span;
 }
 
-function airOf(sweep: SweepResult, held: boolean): ImposedAir {
+function airOf(reference: SweepResult, candidate: SweepResult, held: boolean): ImposedAir {
+  const air = bySpeed(reference);
+  const spark = bySpeed(candidate);
+  return {
+    chargeC: (rpm) => air(rpm, ({ chargeC }) => chargeC),
+    manifoldPa: held ? (rpm) => air(rpm, ({ manifoldPa }) => manifoldPa) : null,
+    sparkDeg: (rpm) => spark(rpm, ({ sparkDeg }) => sparkDeg),
+  };
+}
+
+/** Values of a sweep by engine speed. */
+function bySpeed(sweep: SweepResult): (rpm: number, value: (instant: Instant) => number) => number {
   const rising = sweep.instants.filter(({ timeS }) => timeS >= sweep.fullThrottleS && timeS <= sweep.liftS);
-  const at = (rpm: number, value: (instant: Instant) => number): number => {
+  return (rpm, value) => {
     const right = rising.findIndex(({ engineSpeedRpm }) => engineSpeedRpm >= rpm);
     if (right <= 0) return value(right < 0 ? rising.at(-1)! : rising[0]!);
     const [a, b] = [rising[right - 1]!, rising[right]!];
     const share = (rpm - a.engineSpeedRpm) / (b.engineSpeedRpm - a.engineSpeedRpm);
     return value(a) + share * (value(b) - value(a));
-  };
-  return {
-    chargeC: (rpm) => at(rpm, ({ chargeC }) => chargeC),
-    manifoldPa: held ? (rpm) => at(rpm, ({ manifoldPa }) => manifoldPa) : null,
   };
 }
 

@@ -1,0 +1,16 @@
+// Writes the demo's bundles to demo/bundles/, always the same from the fixed seeds.
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { filesOf } from '@gezeit/core/simulate';
+import { buildDemo, bundleText, DEMO_PROGRAMMES } from './programmes.js';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), 'bundles');
+for (const programme of DEMO_PROGRAMMES) {
+  const folder = join(root, programme.folder);
+  rmSync(folder, { recursive: true, force: true });
+  mkdirSync(join(folder, 'logs'), { recursive: true });
+  const { simulated } = buildDemo(programme);
+  for (const [file, bytes] of filesOf(simulated)) writeFileSync(join(folder, file), bytes);
+  writeFileSync(join(folder, 'gezeit.json'), bundleText(simulated.bundle));
+}
