@@ -1,3 +1,4 @@
 export * from './quantities.js';
 export * from './bundle.js';
 export * from './findings.js';
+export * from './api.js';

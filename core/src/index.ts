@@ -32,3 +32,6 @@ export * from './findings/compare.js';
 export * from './findings/confounds.js';
 export * from './findings/day-series.js';
 export * from './findings/text.js';
+export * from './findings/tide.js';
+export * from './findings/curves.js';
+export * from './findings/assumption-list.js';

@@ -4,7 +4,7 @@ import { bandMean, bandPeak } from '../pull/band.js';
 import type { LogTables } from '../pull/curve.js';
 import { analysePulls, onEveryPull, pullFactor, type AnalysedPull } from './analysed-pull.js';
 import { chargeCooling, intakeAirRiseK } from './charge-cooling.js';
-import { assumptionsFor, compare } from './compare.js';
+import { assumptionsFor, compare, DayFits } from './compare.js';
 import { referenceFor } from './confounds.js';
 import { restrictionFindings } from './restriction.js';
 
@@ -21,8 +21,8 @@ export interface Analysis {
  */
 export function analyse(bundle: Bundle, tables: LogTables): Analysis {
   const pulls = analysePulls(bundle, tables);
-  const assumptions = assumptionsFor(bundle);
-  const comparisons = comparedPairs(bundle).map(([reference, candidate]) => compare(bundle, pulls, reference, candidate, assumptions));
+  const days = new DayFits(bundle, pulls, assumptionsFor(bundle));
+  const comparisons = comparedPairs(bundle).map(([reference, candidate]) => compare(days, reference, candidate));
   const band = bundle.programme.bandRpm;
   const setups = bundle.setups.map(({ id }) => id);
   const findings: Findings = {

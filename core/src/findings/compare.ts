@@ -38,20 +38,53 @@ export function questionsOf({ programme }: Bundle): Question[] {
   return [{ id: 'q1', kind: 'power-gain', smallest: programme.smallestGainPct, unit: 'pct', start: 'same' }];
 }
 
+/** A day's columns with its four fits; comparisons with one reference and band share them. */
+interface FittedDay {
+  day: DaySeries;
+  fits: Record<'asRun' | 'levelled' | 'ownStart' | 'sameAir', Fit>;
+}
+
+/** Fits each day once, however many comparisons ask for it. */
+export class DayFits {
+  readonly #known = new Map<string, FittedDay | null>();
+
+  constructor(
+    readonly bundle: Bundle,
+    readonly pulls: AnalysedPull[],
+    readonly assumptions: Assumptions,
+  ) {}
+
+  of(reference: string, { band }: UsedBand, dropStart: boolean): FittedDay | null {
+    const key = `${reference}/${band.join('-')}/${dropStart}`;
+    if (!this.#known.has(key)) this.#known.set(key, this.#fit(reference, band, dropStart));
+    return this.#known.get(key)!;
+  }
+
+  #fit(reference: string, band: UsedBand['band'], dropStart: boolean): FittedDay | null {
+    const { assumptions } = this;
+    const day = daySeries(this.pulls, reference, band, logMetric(this.bundle), dropStart);
+    if (!day || day.setups.length < 2) return null;
+    const held = isHeld(this.bundle);
+    const fits = {
+      asRun: fitAsRun(day.series, assumptions),
+      levelled: fitLevelled(day.series, assumptions, held),
+      ownStart: fitOwnStart(day.series, assumptions, held),
+      sameAir: fitSameAir(day.series, assumptions, held),
+    };
+    return { day, fits };
+  }
+}
+
 /** Compares a candidate with a reference. */
-export function compare(bundle: Bundle, pulls: AnalysedPull[], reference: Setup, candidate: Setup, assumptions: Assumptions): Comparison {
+export function compare(days: DayFits, reference: Setup, candidate: Setup): Comparison {
+  const { bundle, pulls, assumptions } = days;
+
   const band = usedBand(bundle, pulls, [reference.id, candidate.id]);
   const dropStart = movedSensors(reference, candidate).includes('intakeAirTemperature');
-  const day = daySeries(pulls, reference.id, band.band, logMetric(bundle), dropStart);
-  const index = day?.setups.indexOf(candidate.id) ?? -1;
-  if (!day || index < 1) return emptyComparison(bundle, pulls, reference, candidate, band, assumptions);
-  const held = isHeld(bundle);
-  const fits = {
-    asRun: fitAsRun(day.series, assumptions),
-    levelled: fitLevelled(day.series, assumptions, held),
-    ownStart: fitOwnStart(day.series, assumptions, held),
-    sameAir: fitSameAir(day.series, assumptions, held),
-  };
+  const fitted = days.of(reference.id, band, dropStart);
+  const index = fitted?.day.setups.indexOf(candidate.id) ?? -1;
+  if (!fitted || index < 1) return emptyComparison(bundle, pulls, reference, candidate, band, assumptions);
+  const { day, fits } = fitted;
   const of = (fit: Fit): Estimate => fit.estimates[index - 1]!;
   const ownStartReason = ownStartMissing(pulls, reference, candidate);
   const asksOwnStart = questionsOf(bundle).some(({ kind, start }) => start === 'own' && kind.startsWith('power'));

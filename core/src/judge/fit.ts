@@ -1,9 +1,8 @@
-import { inverse, Matrix } from 'ml-matrix';
 import type { Assumptions, NoiseBelief, StoryName } from './assumptions.js';
-import { cholesky, logDeterminant } from './cholesky.js';
 import { mixtureQuantile, type Component } from './mixture.js';
 import { noiseGrid } from './noise-grid.js';
 import { candidateCount, centred, type PullSeries } from './series.js';
+import { invertPositiveDefinite } from './positive-definite.js';
 import type { StoryModel } from './story-covariance.js';
 
 /** A difference from the reference in the value's own unit (logarithm or kelvin) with its 95 % interval. */
@@ -72,52 +71,11 @@ function addCombinations(
   { setupEffectSd, badPull }: FitOptions,
 ): void {
   const n = series.setup.length;
-  const width = 1 + candidateCount(series);
-  const sigma = Matrix.add(model.covariance, Matrix.eye(n, n, sd * sd));
-  const factor = cholesky(sigma);
-  const precision = factor.solve(Matrix.eye(n, n)).to2DArray();
-  const baseLogDeterminant = logDeterminant(factor);
-  const observed = centred(series.value);
-  const residual = observed.map((value, i) => value - model.mean[i]!);
-  const priorPrecision = setupEffectSd === null ? 0 : 1 / setupEffectSd ** 2;
-
-  const weightedResidual = precision.map((row) => row.reduce((sum, value, j) => sum + value * residual[j]!, 0));
-  const designSums = precision.map((row) => perSetup(row, series.setup, width));
-  const information = new Float64Array(width * width);
-  designSums.forEach((sums, i) => {
-    for (let column = 0; column < width; column += 1) {
-      information[column]! += sums[column]!;
-      const setup = series.setup[i]!;
-      if (setup > 0) information[setup * width + column]! += sums[column]!;
-    }
-  });
-  for (let c = 1; c < width; c += 1) information[c * width + c]! += priorPrecision;
-
+  const fit = new LeastSquares(series, model, sd, setupEffectSd);
   const push = (bad: number, logWeight: number, shift: number, extra: number) => {
-    const r = bad < 0 ? weightedResidual : shifted(weightedResidual, precision[bad]!, shift);
-    const u = bad < 0 ? null : designSums[bad]!;
-    const diagonal = bad < 0 ? 0 : precision[bad]![bad]!;
-    const c = bad < 0 ? 0 : extra / (1 + extra * diagonal);
-    const rBad = bad < 0 ? 0 : r[bad]!;
-    const right = perSetup(r, series.setup, width);
-    if (u) for (let k = 0; k < width; k += 1) right[k]! -= c * u[k]! * rBad;
-    const m = information.slice();
-    if (u) for (let a = 0; a < width; a += 1) for (let b = 0; b < width; b += 1) m[a * width + b]! -= c * u[a]! * u[b]!;
-    const { solution, inverseDiagonal, logDeterminantOf } = solveSmall(m, right, width);
-    let quadratic = -c * rBad * rBad;
-    for (let i = 0; i < n; i += 1) quadratic += r[i]! * (residual[i]! + (i === bad ? shift : 0));
-    for (let k = 0; k < width; k += 1) quadratic -= solution[k]! * right[k]!;
-    const logSigma = baseLogDeterminant + (bad < 0 ? 0 : Math.log(1 + extra * diagonal));
-    into.push({
-      logWeight: logPrior + logWeight - 0.5 * (logSigma + logDeterminantOf + quadratic),
-      story: name,
-      bad,
-      noise: sd,
-      effects: solution.subarray(1),
-      variances: inverseDiagonal.subarray(1),
-    });
+    const { effects, variances, logLikelihood } = fit.withBadPull(bad, shift, extra);
+    into.push({ logWeight: logPrior + logWeight + logLikelihood, story: name, bad, noise: sd, effects, variances });
   };
-
   const chance = badPull?.chance ?? 0;
   push(-1, n * Math.log(1 - chance), 0, 0);
   if (!badPull) return;
@@ -128,31 +86,88 @@ function addCombinations(
   }
 }
 
-/** A·(r + shift·e_bad), given A·r and the column of A. */
-function shifted(weightedResidual: number[], column: number[], shift: number): number[] {
-  return weightedResidual.map((value, i) => value + shift * column[i]!);
-}
+/** Weighted least squares of one story at one noise: factorised once, each bad pull by a rank-one change. */
+class LeastSquares {
+  readonly #setup: readonly number[];
+  readonly #n: number;
+  readonly #width: number;
+  readonly #precision: Float64Array;
+  readonly #logSigma: number;
+  readonly #residual: Float64Array;
+  /** Precision times the residual, and times each column of the design (n × width). */
+  readonly #weighted: Float64Array;
+  readonly #designed: Float64Array;
+  readonly #information: Float64Array;
 
-/** Design' · row: the sum over all pulls, then over each candidate's pulls. */
-function perSetup(row: ArrayLike<number>, setup: readonly number[], width: number): Float64Array {
-  const sums = new Float64Array(width);
-  for (let i = 0; i < row.length; i += 1) {
-    sums[0]! += row[i]!;
-    if (setup[i]! > 0) sums[setup[i]!]! += row[i]!;
+  constructor({ setup, value }: PullSeries, model: StoryModel, sd: number, setupEffectSd: number | null) {
+    const n = setup.length;
+    const width = 1 + Math.max(...setup);
+    const sigma = Float64Array.from({ length: n * n }, (_, at) => {
+      const [i, j] = [Math.floor(at / n), at % n];
+      return model.covariance.get(i, j) + (i === j ? sd * sd : 0);
+    });
+    const { inverse: precision, logDeterminant } = invertPositiveDefinite(sigma, n);
+    this.#setup = setup;
+    this.#n = n;
+    this.#width = width;
+    this.#precision = precision;
+    this.#logSigma = logDeterminant;
+    this.#residual = centred(value).map((entry, i) => entry - model.mean[i]!);
+    this.#weighted = new Float64Array(n);
+    this.#designed = new Float64Array(n * width);
+    this.#information = new Float64Array(width * width);
+    for (let i = 0; i < n; i += 1) {
+      for (let j = 0; j < n; j += 1) {
+        const entry = precision[i * n + j]!;
+        this.#weighted[i]! += entry * this.#residual[j]!;
+        this.#designed[i * width]! += entry;
+        if (setup[j]! > 0) this.#designed[i * width + setup[j]!]! += entry;
+      }
+      for (let column = 0; column < width; column += 1) {
+        const entry = this.#designed[i * width + column]!;
+        this.#information[column]! += entry;
+        if (setup[i]! > 0) this.#information[setup[i]! * width + column]! += entry;
+      }
+    }
+    for (let c = 1; c < width; c += 1) this.#information[c * width + c]! += setupEffectSd === null ? 0 : 1 / setupEffectSd ** 2;
   }
-  return sums;
-}
 
-function solveSmall(m: Float64Array, right: Float64Array, width: number) {
-  const matrix = Matrix.from1DArray(width, width, m);
-  const v = inverse(matrix);
-  const solution = new Float64Array(width);
-  const inverseDiagonal = new Float64Array(width);
-  for (let i = 0; i < width; i += 1) {
-    inverseDiagonal[i] = v.get(i, i);
-    for (let j = 0; j < width; j += 1) solution[i]! += v.get(i, j) * right[j]!;
+  /** The fit where pull `bad` (−1: none) reads off by `shift` with `extra` variance. */
+  withBadPull(bad: number, shift: number, extra: number): { effects: Float64Array; variances: Float64Array; logLikelihood: number } {
+    const n = this.#n;
+    const width = this.#width;
+    const isBad = bad >= 0;
+    const own = isBad ? this.#precision[bad * n + bad]! : 0;
+    const change = isBad ? extra / (1 + extra * own) : 0;
+    const weightedBad = isBad ? this.#weighted[bad]! + shift * own : 0;
+    const right = new Float64Array(width);
+    let quadratic = -change * weightedBad * weightedBad;
+    for (let i = 0; i < n; i += 1) {
+      const entry = isBad ? this.#weighted[i]! + shift * this.#precision[bad * n + i]! : this.#weighted[i]!;
+      right[0]! += entry;
+      if (this.#setup[i]! > 0) right[this.#setup[i]!]! += entry;
+      quadratic += entry * (i === bad ? this.#residual[i]! + shift : this.#residual[i]!);
+    }
+    const information = this.#information.slice();
+    for (let a = 0; isBad && a < width; a += 1) {
+      const designed = change * this.#designed[bad * width + a]!;
+      right[a]! -= designed * weightedBad;
+      for (let b = 0; b < width; b += 1) information[a * width + b]! -= designed * this.#designed[bad * width + b]!;
+    }
+    const { inverse, logDeterminant } = invertPositiveDefinite(information, width);
+    const effects = new Float64Array(width - 1);
+    const variances = new Float64Array(width - 1);
+    for (let a = 0; a < width; a += 1) {
+      let solution = 0;
+      for (let b = 0; b < width; b += 1) solution += inverse[a * width + b]! * right[b]!;
+      quadratic -= solution * right[a]!;
+      if (a === 0) continue;
+      effects[a - 1] = solution;
+      variances[a - 1] = inverse[a * width + a]!;
+    }
+    const logSigma = this.#logSigma + (isBad ? Math.log(1 + extra * own) : 0);
+    return { effects, variances, logLikelihood: -0.5 * (logSigma + logDeterminant + quadratic) };
   }
-  return { solution, inverseDiagonal, logDeterminantOf: logDeterminant(cholesky(matrix)) };
 }
 
 /** Weights that add up to 1 from their logarithms. */

@@ -26,8 +26,12 @@ function cdfAndDensity(components: Component[], x: number): [number, number] {
   return [cdf, density];
 }
 
+/** Components lighter than this cannot move a quantile by as much as the tolerance asks. */
+const NEGLIGIBLE_WEIGHT = 1e-13;
+
 /** Quantile of a mixture of normals whose weights add up to 1: Newton steps kept inside a shrinking bracket. */
-export function mixtureQuantile(components: Component[], probability: number): number {
+export function mixtureQuantile(all: Component[], probability: number): number {
+  const components = all.filter(({ weight }) => weight > NEGLIGIBLE_WEIGHT);
   let low = Math.min(...components.map(({ mean, sd }) => mean - BRACKET_SD * sd));
   let high = Math.max(...components.map(({ mean, sd }) => mean + BRACKET_SD * sd));
   let x = (low + high) / 2;

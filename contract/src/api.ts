@@ -1,0 +1,223 @@
+import { z } from 'zod';
+import { bundleSchema } from './bundle.js';
+import { findingsSchema, pullFlagSchema, powerVerdictSchema } from './findings.js';
+import { quantitySchema } from './quantities.js';
+
+/** An error as the server answers it: what, where, and what to do next. Never a stack trace. */
+export const apiErrorSchema = z.object({
+  error: z.object({
+    code: z.string(),
+    message: z.string(),
+    nextStep: z.string(),
+    place: z.object({ file: z.string().optional(), row: z.number().optional(), column: z.string().optional() }),
+  }),
+});
+export type ApiError = z.infer<typeof apiErrorSchema>;
+
+export const healthSchema = z.object({ status: z.literal('ok'), version: z.string(), database: z.literal('ok') });
+
+/** An answer on the board's common scale: divided by the smallest difference that matters. */
+export const boardAnswerSchema = z.object({
+  candidate: z.string(),
+  candidateName: z.string(),
+  power: powerVerdictSchema,
+  pct: z.number().nullable(),
+  low: z.number().nullable(),
+  high: z.number().nullable(),
+  why: z.string(),
+});
+
+export const boardEntrySchema = z.object({
+  id: z.string(),
+  title: z.string(),
+  question: z.string(),
+  vehicle: z.string(),
+  cell: z.string(),
+  version: z.number(),
+  smallestGainPct: z.number(),
+  pullsUsed: z.number(),
+  pullsDriven: z.number(),
+  lastPullAt: z.string().nullable(),
+  /** What the plan could resolve, where nothing has run; per cent. */
+  plannedResolvablePct: z.number().nullable(),
+  answers: z.array(boardAnswerSchema),
+  /** A programme that cannot be analysed says why. */
+  problem: z.string().nullable(),
+});
+export const boardSchema = z.object({ programmes: z.array(boardEntrySchema) });
+export type BoardEntry = z.infer<typeof boardEntrySchema>;
+
+/** One stretch of the tide strip's water line: start-of-pull temperature above ambient, or what stands in for it. */
+export const tideStretchSchema = z.object({
+  kind: z.enum(['logged', 'fitted']),
+  /** Milliseconds since 1970, and kelvin above ambient. */
+  atMs: z.array(z.number()),
+  valueK: z.array(z.number()),
+});
+export const tidePullSchema = z.object({
+  id: z.string(),
+  setup: z.string(),
+  kind: z.string(),
+  status: z.enum(['used', 'excluded']),
+  startMs: z.number(),
+  endMs: z.number(),
+  startK: z.number().nullable(),
+  endK: z.number().nullable(),
+});
+export const tideSchema = z.object({
+  source: z.enum(['intakeAir', 'coolant', 'pulls']),
+  sourceText: z.string(),
+  pulls: z.array(tidePullSchema),
+  stretches: z.array(tideStretchSchema),
+});
+export type Tide = z.infer<typeof tideSchema>;
+
+export const pullDetailSchema = z.object({
+  id: z.string(),
+  flags: z.array(z.object({ flag: pullFlagSchema, detail: z.string(), leavesOut: z.boolean() })),
+  startCoolantC: z.number().nullable(),
+  startOilC: z.number().nullable(),
+  ambientC: z.number().nullable(),
+  alignments: z.array(z.object({ file: z.string(), offsetS: z.number(), how: z.string(), residualS: z.number().nullable() })),
+  /** Chance that the pull is bad, as the judgement sees it: 0 to 1; null where it was not judged. */
+  badChance: z.number().nullable(),
+});
+export type PullDetail = z.infer<typeof pullDetailSchema>;
+
+export const columnSchema = z.object({
+  id: z.string(),
+  position: z.number(),
+  name: z.string(),
+  quantity: quantitySchema.nullable(),
+  unitText: z.string().nullable(),
+  section: z.string().nullable(),
+});
+
+export const logSchema = z.object({
+  id: z.string(),
+  file: z.string(),
+  device: z.string(),
+  sha256: z.string(),
+  byteCount: z.number(),
+  rowCount: z.number(),
+  report: z.object({
+    encoding: z.string(),
+    delimiter: z.string(),
+    decimalMark: z.enum(['point', 'comma']),
+    headerRow: z.number(),
+    unitsRow: z.number().nullable(),
+    firstDataRow: z.number(),
+    rowCount: z.number(),
+    preamble: z.array(z.string()),
+    remarks: z.array(z.string()),
+    timeColumn: z.string().nullable(),
+    columns: z.array(
+      z.object({ name: z.string(), takenFor: quantitySchema.nullable(), unit: z.string().nullable(), note: z.string().nullable() }),
+    ),
+    notes: z.array(z.string()),
+  }),
+  columns: z.array(columnSchema),
+  pulls: z.array(z.string()),
+});
+export type LogView = z.infer<typeof logSchema>;
+
+export const assumptionSchema = z.object({ name: z.string(), value: z.string(), what: z.string() });
+
+export const changeSchema = z.object({
+  id: z.number(),
+  at: z.string(),
+  by: z.string(),
+  kind: z.string(),
+  subject: z.string(),
+  undone: z.boolean(),
+});
+export type Change = z.infer<typeof changeSchema>;
+
+export const programmeViewSchema = z.object({
+  id: z.string(),
+  version: z.number(),
+  versions: z.array(z.object({ id: z.string(), version: z.number(), createdAt: z.string(), superseded: z.boolean() })),
+  createdAt: z.string(),
+  createdBy: z.string(),
+  bundle: bundleSchema,
+  findings: findingsSchema,
+  tide: tideSchema,
+  pulls: z.array(pullDetailSchema),
+  logs: z.array(logSchema),
+  assumptions: z.array(assumptionSchema),
+  changes: z.array(changeSchema),
+});
+export type ProgrammeView = z.infer<typeof programmeViewSchema>;
+
+/** A curve over engine speed with its 95 % band; SI units. */
+export const setupCurveSchema = z.object({
+  setup: z.string(),
+  pulls: z.number(),
+  engineSpeedRpm: z.array(z.number()),
+  powerW: z.array(z.number()),
+  powerLowW: z.array(z.number().nullable()),
+  powerHighW: z.array(z.number().nullable()),
+  torqueNm: z.array(z.number()),
+  torqueLowNm: z.array(z.number().nullable()),
+  torqueHighNm: z.array(z.number().nullable()),
+});
+export type SetupCurve = z.infer<typeof setupCurveSchema>;
+
+export const differenceCurveSchema = z.object({
+  reference: z.string(),
+  candidate: z.string(),
+  engineSpeedRpm: z.array(z.number()),
+  pct: z.array(z.number()),
+  lowPct: z.array(z.number()),
+  highPct: z.array(z.number()),
+});
+export type DifferenceCurve = z.infer<typeof differenceCurveSchema>;
+
+export const pullCurveSchema = z.object({
+  id: z.string(),
+  setup: z.string(),
+  used: z.boolean(),
+  engineSpeedRpm: z.array(z.number()),
+  powerW: z.array(z.number()),
+});
+export const curvesSchema = z.object({
+  setups: z.array(setupCurveSchema),
+  differences: z.array(differenceCurveSchema),
+  pulls: z.array(pullCurveSchema),
+});
+export type Curves = z.infer<typeof curvesSchema>;
+
+export const exclusionSchema = z.object({
+  /** A text leaves the pull out for this reason; false uses it in spite of the rules; null lets the rules decide. */
+  excluded: z.union([z.string().trim().min(1, 'say why the pull is left out').max(300), z.literal(false), z.null()]),
+});
+
+export const importChoiceSchema = z.object({ choice: z.enum(['version', 'copy']) });
+
+export const IMPORT_STEPS = ['receiving', 'unpacking', 'reading', 'judging', 'storing', 'done'] as const;
+export const importStateSchema = z.object({
+  id: z.string(),
+  step: z.enum(IMPORT_STEPS),
+  /** Share of the whole work: 0 to 1. */
+  progress: z.number(),
+  detail: z.string(),
+  outcome: z
+    .discriminatedUnion('kind', [
+      z.object({ kind: z.literal('imported'), programmeId: z.string(), notes: z.array(z.string()) }),
+      z.object({ kind: z.literal('opened'), programmeId: z.string() }),
+      z.object({ kind: z.literal('needs-choice'), programmeId: z.string(), title: z.string() }),
+      z.object({ kind: z.literal('failed'), error: apiErrorSchema.shape.error }),
+      z.object({ kind: z.literal('cancelled') }),
+    ])
+    .nullable(),
+});
+export type ImportState = z.infer<typeof importStateSchema>;
+
+/** Header of a binary trace answer: a little-endian Uint32 with the header's length, the header as JSON, then its arrays as Float64. */
+export const traceHeaderSchema = z.object({
+  log: z.string(),
+  /** Whether neighbouring samples were reduced to their lowest and highest. */
+  reduced: z.boolean(),
+  series: z.array(z.object({ column: z.string(), length: z.number() })),
+});
+export type TraceHeader = z.infer<typeof traceHeaderSchema>;

@@ -1,0 +1,226 @@
+import { EntitySchema } from 'typeorm';
+
+/** One version of a programme. What the exchange format says of it, unknown fields included, stands in `body` (JSON). */
+export interface ProgrammeRow {
+  id: string;
+  /** Shared by all versions of one programme. */
+  lineage: string;
+  version: number;
+  title: string;
+  vehicleId: string;
+  /** SHA-256 of the bundle as imported: the same bundle opens the programme instead of being stored twice. */
+  bundleDigest: string;
+  superseded: boolean;
+  body: string;
+  createdAt: string;
+  createdBy: string;
+}
+
+export interface VehicleRow {
+  id: string;
+  name: string;
+  body: string;
+}
+
+export interface CellRow {
+  id: string;
+  programmeId: string;
+  position: number;
+  name: string;
+  body: string;
+}
+
+export interface SetupRow {
+  id: string;
+  programmeId: string;
+  position: number;
+  key: string;
+  body: string;
+}
+
+export interface DayRow {
+  id: string;
+  programmeId: string;
+  name: string;
+}
+
+export interface PullRow {
+  id: string;
+  programmeId: string;
+  dayId: string;
+  position: number;
+  key: string;
+  startedAt: string;
+  /** JSON of the exchange format's `excluded`. */
+  excluded: string;
+  body: string;
+}
+
+/** An original log file, byte for byte, compressed. */
+export interface LogRow {
+  id: string;
+  programmeId: string;
+  file: string;
+  device: string;
+  sha256: string;
+  byteCount: number;
+  rowCount: number;
+  compressed: Buffer;
+  /** What was taken for what (JSON). */
+  report: string;
+}
+
+/** One column of a log as little-endian Float64, in the unit kept inside; position 0 is the time where the log has one. */
+export interface TraceRow {
+  id: string;
+  logId: string;
+  position: number;
+  name: string;
+  quantity: string | null;
+  unitText: string | null;
+  section: string | null;
+  corrected: string | null;
+  gauge: boolean;
+  samples: Buffer;
+}
+
+export interface FindingsRow {
+  id: string;
+  programmeId: string;
+  /** SHA-256 of everything the findings were computed from. */
+  inputsDigest: string;
+  body: string;
+  createdAt: string;
+}
+
+/** A change that can be undone: who, when, what it was and became. */
+export interface ChangeRow {
+  id: number;
+  programmeId: string;
+  at: string;
+  by: string;
+  kind: string;
+  subject: string;
+  before: string;
+  after: string;
+  undone: boolean;
+}
+
+const uuid = { type: 'varchar', primary: true } as const;
+const text = { type: 'text' } as const;
+const owned = (target: string, joinColumn: string) =>
+  ({ type: 'many-to-one', target, onDelete: 'CASCADE', joinColumn: { name: joinColumn } }) as const;
+
+export const Programme = new EntitySchema<ProgrammeRow>({
+  name: 'programme',
+  columns: {
+    id: uuid,
+    lineage: text,
+    version: { type: 'integer' },
+    title: text,
+    vehicleId: { type: 'varchar' },
+    bundleDigest: text,
+    superseded: { type: 'boolean' },
+    body: text,
+    createdAt: text,
+    createdBy: text,
+  },
+  relations: { vehicle: { type: 'many-to-one', target: 'vehicle', joinColumn: { name: 'vehicleId' } } } as never,
+  indices: [{ columns: ['bundleDigest'] }, { columns: ['lineage'] }],
+});
+
+export const Vehicle = new EntitySchema<VehicleRow>({ name: 'vehicle', columns: { id: uuid, name: text, body: text } });
+
+export const Cell = new EntitySchema<CellRow>({
+  name: 'cell',
+  columns: { id: uuid, programmeId: { type: 'varchar' }, position: { type: 'integer' }, name: text, body: text },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+});
+
+export const Setup = new EntitySchema<SetupRow>({
+  name: 'setup',
+  columns: { id: uuid, programmeId: { type: 'varchar' }, position: { type: 'integer' }, key: text, body: text },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+});
+
+export const Day = new EntitySchema<DayRow>({
+  name: 'day',
+  columns: { id: uuid, programmeId: { type: 'varchar' }, name: text },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+});
+
+export const Pull = new EntitySchema<PullRow>({
+  name: 'pull',
+  columns: {
+    id: uuid,
+    programmeId: { type: 'varchar' },
+    dayId: { type: 'varchar' },
+    position: { type: 'integer' },
+    key: text,
+    startedAt: text,
+    excluded: text,
+    body: text,
+  },
+  relations: { programme: owned('programme', 'programmeId'), day: owned('day', 'dayId') } as never,
+  indices: [{ columns: ['programmeId', 'key'], unique: true }],
+});
+
+export const Log = new EntitySchema<LogRow>({
+  name: 'log',
+  columns: {
+    id: uuid,
+    programmeId: { type: 'varchar' },
+    file: text,
+    device: text,
+    sha256: text,
+    byteCount: { type: 'integer' },
+    rowCount: { type: 'integer' },
+    compressed: { type: 'blob', select: false },
+    report: text,
+  },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ columns: ['programmeId', 'file'], unique: true }],
+});
+
+export const Trace = new EntitySchema<TraceRow>({
+  name: 'trace',
+  columns: {
+    id: uuid,
+    logId: { type: 'varchar' },
+    position: { type: 'integer' },
+    name: text,
+    quantity: { type: 'text', nullable: true },
+    unitText: { type: 'text', nullable: true },
+    section: { type: 'text', nullable: true },
+    corrected: { type: 'text', nullable: true },
+    gauge: { type: 'boolean' },
+    samples: { type: 'blob', select: false },
+  },
+  relations: { log: owned('log', 'logId') } as never,
+  indices: [{ columns: ['logId', 'position'], unique: true }],
+});
+
+export const FindingsEntity = new EntitySchema<FindingsRow>({
+  name: 'findings',
+  columns: { id: uuid, programmeId: { type: 'varchar' }, inputsDigest: text, body: text, createdAt: text },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ columns: ['programmeId', 'inputsDigest'], unique: true }],
+});
+
+export const Change = new EntitySchema<ChangeRow>({
+  name: 'change',
+  columns: {
+    id: { type: 'integer', primary: true, generated: 'increment' },
+    programmeId: { type: 'varchar' },
+    at: text,
+    by: text,
+    kind: text,
+    subject: text,
+    before: text,
+    after: text,
+    undone: { type: 'boolean' },
+  },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+});
+
+export const ENTITIES = [Programme, Vehicle, Cell, Setup, Day, Pull, Log, Trace, FindingsEntity, Change];

@@ -1,0 +1,24 @@
+import { DataSource } from 'typeorm';
+import { ENTITIES } from './entities.js';
+import { FirstProgrammes1795602780000 } from './migrations/0001-first-programmes.js';
+
+export const MIGRATIONS = [FirstProgrammes1795602780000];
+
+/** Opens a database file (or ":memory:"), brought to the newest migration: WAL, foreign keys, full durability on commit. */
+export async function openDatabase(file: string): Promise<DataSource> {
+  const source = new DataSource({
+    type: 'better-sqlite3',
+    database: file,
+    entities: ENTITIES,
+    migrations: MIGRATIONS,
+    enableWAL: true,
+    prepareDatabase: (database) => {
+      database.pragma('foreign_keys = ON');
+      database.pragma('synchronous = FULL');
+      database.pragma('busy_timeout = 10000');
+    },
+  });
+  await source.initialize();
+  await source.runMigrations();
+  return source;
+}
