@@ -302,7 +302,7 @@ function waterCooler(): DemoProgramme {
     devices: [
       { dialect: 'two-storey', device: (i) => ecuDevice(12 + 500 * i, true) },
       { dialect: 'bracketed', device: () => dynoDevice(0) },
-      { dialect: 'comma-mark', device: (i) => dataBoxDevice(27_000 + 350 * i, ['duct', 'filter'], true, true) },
+      { dialect: 'comma-mark', device: (i) => dataBoxDevice(27_000 + 350 * i, ['duct', 'filter'], true, i >= 3 && i <= 8) },
     ],
   };
 }

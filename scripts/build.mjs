@@ -1,0 +1,29 @@
+// Builds the server (dist/server) and the pages (dist/web).
+import { spawnSync } from 'node:child_process';
+import { dirname } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { build } from 'esbuild';
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+const workspace = (path) => `${root}/${path}/src/index.ts`;
+
+await build({
+  absWorkingDir: root,
+  entryPoints: { main: 'server/src/main.ts', worker: 'server/src/work/worker.ts' },
+  outdir: 'dist/server',
+  bundle: true,
+  splitting: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  sourcemap: true,
+  packages: 'external',
+  alias: { '@gezeit/contract': workspace('contract'), '@gezeit/core': workspace('core') },
+  chunkNames: 'chunk-[hash]',
+  logLevel: 'warning',
+});
+const { status } = spawnSync(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'web', '--logLevel', 'warn'], {
+  cwd: root,
+  stdio: 'inherit',
+});
+process.exitCode = status ?? 1;

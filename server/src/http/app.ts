@@ -1,0 +1,122 @@
+import bodyParser from '@koa/bodyparser';
+import Router from '@koa/router';
+import Koa, { type Context } from 'koa';
+import serveStatic from 'koa-static';
+import { ZodError, type z } from 'zod';
+import type { ApiError } from '@gezeit/contract';
+import { GezeitError } from '@gezeit/core';
+import { importRoutes } from './routes/imports.js';
+import { logRoutes } from './routes/logs.js';
+import { programmeRoutes } from './routes/programmes.js';
+import { serviceRoutes } from './routes/service.js';
+import type { RawAnswer, Route, Services } from './route.js';
+
+/** Every route of the server; the document and the tests walk this list. */
+export const ROUTES: Route[] = [...serviceRoutes(() => ROUTES), ...programmeRoutes, ...logRoutes, ...importRoutes];
+
+const LOCAL_HOST = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
+const STATUS_BY_CODE: Record<string, number> = { 'not-found': 404, 'nothing-to-undo': 409, 'no-choice-needed': 409, 'who-is-working': 401 };
+
+/** The web application: the interface under /api, and the built pages, whose own addresses all answer with the first page. */
+export function createApp(services: Services, pages: string | null): Koa {
+  const app = new Koa();
+  app.on('error', (error: Error) => services.log.error({ error }, 'request failed'));
+  app.use(answerErrors(services));
+  app.use(onlyLocal);
+  app.use(bodyParser({ jsonLimit: '1mb' }));
+  const router = new Router();
+  for (const route of ROUTES) router[route.method](route.path, (context: Context) => handle(route, context, services));
+  app.use(router.routes());
+  app.use((context, next) => {
+    if (context.path.startsWith('/api/'))
+      throw new GezeitError('not-found', `There is nothing at ${context.path}.`, 'GET /api/openapi.json lists what there is.');
+    return next();
+  });
+  if (pages) {
+    app.use((context, next) => {
+      const isPage = context.method === 'GET' && !/\.\w+$/.test(context.path);
+      if (isPage) context.path = '/index.html';
+      if (context.path === '/index.html') context.set('Cache-Control', 'no-cache');
+      return next();
+    });
+    app.use(
+      serveStatic(pages, {
+        maxage: 365 * 24 * 3600 * 1000,
+        immutable: true,
+        setHeaders: (response, path) => path.endsWith('index.html') && response.setHeader('Cache-Control', 'no-cache'),
+      }),
+    );
+  }
+  return app;
+}
+
+/** Another site's page that resolves its name to this machine is turned away. */
+async function onlyLocal(context: Context, next: () => Promise<unknown>): Promise<void> {
+  if (!LOCAL_HOST.test(context.host))
+    throw new GezeitError('not-local', 'Gezeit answers on this machine only.', 'Open the printed address.');
+  context.set(
+    'Content-Security-Policy',
+    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; worker-src 'self' blob:",
+  );
+  context.set('X-Content-Type-Options', 'nosniff');
+  await next();
+}
+
+function answerErrors({ log }: Services) {
+  return async (context: Context, next: () => Promise<unknown>) => {
+    try {
+      await next();
+    } catch (error) {
+      const known = asGezeitError(error);
+      if (!known) log.error({ error, path: context.path }, 'unexpected error');
+      const { code, message, nextStep, place } =
+        known ?? new GezeitError('internal', 'Something went wrong on the server.', 'Try again; the log of the server says more.');
+      context.status = known ? (STATUS_BY_CODE[code] ?? 400) : 500;
+      context.body = { error: { code, message, nextStep, place } } satisfies ApiError;
+    }
+  };
+}
+
+function asGezeitError(error: unknown): GezeitError | null {
+  if (error instanceof GezeitError) return error;
+  if (error instanceof ZodError) {
+    const [issue] = error.issues;
+    return new GezeitError('bad-request', `${issue?.path.join('.') || 'request'}: ${issue?.message}.`, 'Correct the request.');
+  }
+  const isBadBody = error instanceof Error && 'status' in error && (error.status === 400 || error.status === 413);
+  return isBadBody ? new GezeitError('bad-request', 'The body of the request cannot be read.', 'Send valid JSON.') : null;
+}
+
+async function handle(route: Route, context: Context, services: Services): Promise<void> {
+  const check = (schema: z.ZodType | undefined, value: unknown) => schema?.parse(value);
+  const answer = (await route.handle({
+    params: check(route.params, context['params']),
+    query: check(route.query, context.query),
+    body: check(route.body, (context.request as { body?: unknown }).body),
+    person: route.changes ? personOf(context) : '',
+    request: context.req,
+    services,
+  })) as unknown;
+  context.status = route.status ?? 200;
+  if (typeof route.answer !== 'string') {
+    context.body = answer;
+    return;
+  }
+  const raw = answer as RawAnswer;
+  context.type = raw.type;
+  if (raw.fileName) context.attachment(raw.fileName);
+  if (raw.type === 'text/event-stream') context.set('Cache-Control', 'no-cache');
+  context.body = raw.body;
+}
+
+function personOf(context: Context): string {
+  const header = context.get('x-gezeit-person');
+  let person = '';
+  try {
+    person = decodeURIComponent(header).trim().slice(0, 120);
+  } catch {
+    // Left empty: refused below.
+  }
+  if (person === '') throw new GezeitError('who-is-working', 'Nobody said who is working.', 'Enter initials and name in the top bar.');
+  return person;
+}

@@ -1,0 +1,71 @@
+import type { Readable } from 'node:stream';
+import type { IncomingMessage } from 'node:http';
+import type { Logger } from 'pino';
+import type { DataSource } from 'typeorm';
+import { z } from 'zod';
+import type { ImportJobs } from '../work/import-jobs.js';
+import type { WorkQueue } from '../work/work-queue.js';
+
+/** What every handler may use. */
+export interface Services {
+  source: DataSource;
+  queue: WorkQueue;
+  imports: ImportJobs;
+  log: Logger;
+  version: string;
+}
+
+/** An answer that is not JSON. */
+export interface RawAnswer {
+  type: string;
+  body: Buffer | Readable;
+  /** Name under which a browser saves it. */
+  fileName?: string;
+}
+
+type Shape = z.ZodType;
+type Output<T extends Shape | undefined> = T extends Shape ? z.output<T> : undefined;
+
+/** A checked request: parameters, query and body have passed their schemas. */
+export interface Checked<P extends Shape | undefined, Q extends Shape | undefined, B extends Shape | undefined> {
+  params: Output<P>;
+  query: Output<Q>;
+  body: Output<B>;
+  /** Who is working; only on routes that change something. */
+  person: string;
+  request: IncomingMessage;
+  services: Services;
+}
+
+export interface RouteDefinition<P extends Shape | undefined, Q extends Shape | undefined, B extends Shape | undefined, A> {
+  method: 'get' | 'post' | 'patch' | 'delete';
+  path: string;
+  summary: string;
+  params?: P;
+  query?: Q;
+  body?: B;
+  /** Schema of a JSON answer, or the media type of another. */
+  answer: z.ZodType<A> | string;
+  /** Whether it changes data: then the request says who is working. */
+  changes?: boolean;
+  /** Status of a good answer; 200 where it is not said. */
+  status?: number;
+  handle(checked: Checked<P, Q, B>): Promise<A | RawAnswer>;
+}
+
+/** A route as the registry keeps it. */
+// The registry holds routes of all shapes; each handler was checked against its own schemas where it was defined.
+// eslint-disable-next-line @typescript-eslint/no-explicit-any
+export type Route = RouteDefinition<any, any, any, any>;
+
+/** Defines a route with its schemas' types inferred. */
+export function route<
+  A,
+  P extends Shape | undefined = undefined,
+  Q extends Shape | undefined = undefined,
+  B extends Shape | undefined = undefined,
+>(definition: RouteDefinition<P, Q, B, A>): Route {
+  return definition;
+}
+
+export const idParams = z.object({ id: z.string().min(1).max(100) });

@@ -1,0 +1,57 @@
+import { gunzipSync } from 'node:zlib';
+import { basename } from 'node:path';
+import { GezeitError } from '@gezeit/core';
+import { In } from 'typeorm';
+import { z } from 'zod';
+import { Log, Trace } from '../../database/entities.js';
+import { bufferToSamples } from '../../store/samples.js';
+import { idParams, route } from '../route.js';
+import { encodeTraces, reduceSeries } from '../trace-answer.js';
+
+const traceQuery = z.object({
+  /** Column ids, separated by commas. */
+  columns: z.string().min(1),
+  /** Stretches into which a long record is reduced; each keeps its lowest and highest sample. */
+  points: z.coerce.number().int().min(10).max(20_000).default(1200),
+});
+
+const noLog = () => new GezeitError('not-found', 'There is no such log.', 'Open the programme again.');
+
+export const logRoutes = [
+  route({
+    method: 'get',
+    path: '/api/logs/:id/traces',
+    summary: 'Columns of a log as binary series, reduced to what a screen can show.',
+    params: idParams,
+    query: traceQuery,
+    answer: 'application/octet-stream',
+    async handle({ params, query, services: { source } }) {
+      const log = await source.manager.findOneBy(Log, { id: params.id });
+      if (!log) throw noLog();
+      const wanted = query.columns.split(',');
+      const select = { id: true, position: true, samples: true } as const;
+      const time = await source.manager.findOne(Trace, { where: { logId: log.id, position: 0 }, select });
+      const traces = await source.manager.find(Trace, { where: { logId: log.id, id: In(wanted) }, select });
+      if (traces.length !== wanted.length) throw new GezeitError('not-found', 'A column is not in this log.', 'Open the programme again.');
+      const count = log.rowCount;
+      const timeS = time ? bufferToSamples(time.samples) : Float64Array.from({ length: count }, (_, i) => i);
+      const series = wanted.map((id) => {
+        const { samples } = traces.find((trace) => trace.id === id)!;
+        return reduceSeries({ column: id, timeS, values: bufferToSamples(samples) }, query.points);
+      });
+      return { type: 'application/octet-stream', body: encodeTraces(log.id, series) };
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/logs/:id/original',
+    summary: 'The original log file, byte for byte.',
+    params: idParams,
+    answer: 'application/octet-stream',
+    async handle({ params, services: { source } }) {
+      const log = await source.manager.findOne(Log, { where: { id: params.id }, select: { file: true, compressed: true } });
+      if (!log) throw noLog();
+      return { type: 'application/octet-stream', body: gunzipSync(log.compressed), fileName: basename(log.file) };
+    },
+  }),
+];

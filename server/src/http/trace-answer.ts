@@ -1,0 +1,51 @@
+import type { TraceHeader } from '@gezeit/contract';
+import { samplesToBuffer } from '../store/samples.js';
+
+/** One series of a trace answer. */
+export interface TraceSeries {
+  column: string;
+  timeS: Float64Array;
+  values: Float64Array;
+}
+
+/**
+ * Leaves of each of `buckets` equal stretches of samples the lowest and the highest, in their order in time, so that no peak is lost.
+ * Blanks are dropped. What is short enough comes back whole.
+ */
+export function reduceSeries({ column, timeS, values }: TraceSeries, buckets: number): TraceSeries & { reduced: boolean } {
+  const known: number[] = [];
+  values.forEach((value, i) => {
+    if (Number.isFinite(value) && Number.isFinite(timeS[i]!)) known.push(i);
+  });
+  if (known.length <= 2 * buckets) return { ...pick(column, timeS, values, known), reduced: false };
+  const kept: number[] = [];
+  for (let bucket = 0; bucket < buckets; bucket += 1) {
+    const from = Math.floor((bucket * known.length) / buckets);
+    const to = Math.floor(((bucket + 1) * known.length) / buckets);
+    let [low, high] = [known[from]!, known[from]!];
+    for (let k = from; k < to; k += 1) {
+      if (values[known[k]!]! < values[low]!) low = known[k]!;
+      if (values[known[k]!]! > values[high]!) high = known[k]!;
+    }
+    kept.push(Math.min(low, high));
+    if (low !== high) kept.push(Math.max(low, high));
+  }
+  return { ...pick(column, timeS, values, kept), reduced: true };
+}
+
+function pick(column: string, timeS: Float64Array, values: Float64Array, indices: number[]): TraceSeries {
+  return { column, timeS: Float64Array.from(indices, (i) => timeS[i]!), values: Float64Array.from(indices, (i) => values[i]!) };
+}
+
+/** The binary answer: header length, header as JSON, then time and values of each series as little-endian Float64. */
+export function encodeTraces(log: string, series: (TraceSeries & { reduced: boolean })[]): Buffer {
+  const header: TraceHeader = {
+    log,
+    reduced: series.some(({ reduced }) => reduced),
+    series: series.map(({ column, timeS }) => ({ column, length: timeS.length })),
+  };
+  const text = Buffer.from(JSON.stringify(header));
+  const length = Buffer.alloc(4);
+  length.writeUInt32LE(text.length);
+  return Buffer.concat([length, text, ...series.flatMap(({ timeS, values }) => [samplesToBuffer(timeS), samplesToBuffer(values)])]);
+}

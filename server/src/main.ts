@@ -1,0 +1,78 @@
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { parseArgs } from 'node:util';
+import { GezeitError } from '@gezeit/core';
+import { analyseCommand } from './cli/analyse.js';
+import { backupCommand, restoreCommand } from './cli/backup.js';
+import { callerPath } from './cli/caller-path.js';
+import { tellFailure } from './cli/failure.js';
+import { importCommand } from './cli/import.js';
+import { dataFolder } from './paths.js';
+import { serve } from './serve.js';
+
+const VERSION = '0.1.0';
+const USAGE = `gezeit analyse BUNDLE [--json]          findings of a bundle (a folder or a .zip)
+gezeit import BUNDLE [--as version|copy] keep a bundle as a programme
+gezeit serve [--port N] [--host H]       start Gezeit and print its address
+gezeit backup FILE                       write everything into one file
+gezeit restore FILE                      put a backup in place`;
+
+async function serveCommand(host: string | undefined, port: string | undefined): Promise<void> {
+  const folder = dataFolder();
+  const pages = fileURLToPath(new URL('../web', import.meta.url));
+  const number = port === undefined ? undefined : Number(port);
+  if (number !== undefined && !(Number.isInteger(number) && number >= 0 && number < 65_536)) {
+    throw new GezeitError('usage', `"${port}" is no port.`, 'Give a number from 0 to 65535.');
+  }
+  const serving = await serve({ folder, host, port: number, pages: existsSync(pages) ? pages : null, version: VERSION });
+  console.log(`Data folder: ${folder}`);
+  console.log(`Gezeit is ready: ${serving.address}`);
+  let stopping = false;
+  const stop = () => {
+    if (stopping) return;
+    stopping = true;
+    void serving.close().then(() => process.exit(0));
+  };
+  process.on('SIGINT', stop);
+  process.on('SIGTERM', stop);
+}
+
+async function main(): Promise<void> {
+  const { values, positionals } = readArguments();
+  const [command, target] = positionals;
+  const path = () => {
+    if (target !== undefined) return callerPath(target);
+    throw new GezeitError('usage', `"gezeit ${command}" needs a path.`, `Usage:\n${USAGE}`);
+  };
+  switch (command) {
+    case 'analyse':
+      return analyseCommand(path(), values.json ?? false);
+    case 'import': {
+      const choice = values.as ?? null;
+      if (choice !== null && choice !== 'version' && choice !== 'copy')
+        throw new GezeitError('usage', `--as ${choice} is unknown.`, 'Say version or copy.');
+      return importCommand(path(), choice);
+    }
+    case 'serve':
+      return serveCommand(values.host, values.port);
+    case 'backup':
+      return backupCommand(path());
+    case 'restore':
+      return restoreCommand(path());
+    default:
+      if (command === undefined || values.help) return console.log(USAGE);
+      throw new GezeitError('usage', `"${command}" is no command.`, `Usage:\n${USAGE}`);
+  }
+}
+
+function readArguments() {
+  const text = { type: 'string' } as const;
+  const flag = { type: 'boolean' } as const;
+  try {
+    return parseArgs({ allowPositionals: true, options: { json: flag, help: flag, as: text, host: text, port: text } });
+  } catch (error) {
+    throw new GezeitError('usage', (error as Error).message.split('\n')[0]!, `Usage:\n${USAGE}`);
+  }
+}
+
+main().catch(tellFailure);

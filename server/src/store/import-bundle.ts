@@ -1,0 +1,97 @@
+import { promisify } from 'node:util';
+import { gzip } from 'node:zlib';
+import type { Bundle, ImportState } from '@gezeit/contract';
+import { analyse } from '@gezeit/core';
+import type { DataSource, EntityManager } from 'typeorm';
+import type { BundleFiles } from '../bundle/read-bundle.js';
+import { readTables } from '../bundle/read-tables.js';
+import { Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
+import { bundleDigest, sha256 } from './digest.js';
+import { keepAnalysis, summarise } from './findings-store.js';
+import { storeBundle, type OriginalLog } from './store-bundle.js';
+
+export type ImportOutcome = NonNullable<ImportState['outcome']>;
+export type ImportChoice = 'version' | 'copy' | null;
+/** Called with the step, the share of it that is done, and what is being worked on. */
+export type OnProgress = (step: ImportState['step'], share: number, detail: string) => void;
+
+const compress = promisify(gzip);
+
+/**
+ * Imports a bundle in one transaction: nothing is stored unless all of it can be read and judged. The same bundle opens the
+ * programme that it became; a changed one needs a choice.
+ */
+export async function importBundle(
+  source: DataSource,
+  { bundle, files }: BundleFiles,
+  by: string,
+  choice: ImportChoice,
+  onProgress: OnProgress,
+): Promise<ImportOutcome> {
+  const digests = new Map([...files].map(([file, bytes]) => [file, sha256(bytes)]));
+  const digest = bundleDigest(bundle, digests);
+  const same = await source.manager.findOneBy(Programme, { bundleDigest: digest });
+  if (same && choice === null) return { kind: 'opened', programmeId: same.id };
+  const earlier = await earlierVersion(source.manager, bundle);
+  if (earlier && choice === null) return { kind: 'needs-choice', programmeId: earlier.id, title: earlier.title };
+
+  const listed = new Set(bundle.pulls.flatMap(({ logs }) => logs.map(({ file }) => file)));
+  // Compression runs on other threads while this one reads the tables.
+  const compressing = [...listed].map(async (file): Promise<[string, OriginalLog]> => {
+    const bytes = files.get(file)!;
+    return [file, { byteCount: bytes.length, sha256: digests.get(file)!, compressed: await compress(bytes, { level: 1 }) }];
+  });
+  await new Promise(setImmediate);
+  const tables = readTables(bundle, files, (done, of, file) => onProgress('reading', done / of, file));
+  onProgress('judging', 0, 'finding pulls and comparing setups');
+  const analysis = analyse(bundle, tables);
+  const summary = summarise(analysis, tables);
+  onProgress('storing', 0, 'writing everything at once');
+  const originals = new Map(await Promise.all(compressing));
+  const programmeId = await source.transaction(async (manager) => {
+    const asVersion = choice === 'version' && earlier;
+    if (asVersion) await manager.update(Programme, { lineage: earlier.lineage }, { superseded: true });
+    const id = await storeBundle(manager, {
+      bundle,
+      digest,
+      tables,
+      originals,
+      by,
+      lineage: asVersion ? earlier.lineage : null,
+      version: asVersion ? earlier.version + 1 : 1,
+    });
+    await keepAnalysis(
+      manager,
+      id,
+      bundle,
+      [...originals.values()].map((log) => log.sha256),
+      summary,
+    );
+    return id;
+  });
+  return {
+    kind: 'imported',
+    programmeId,
+    notes: importNotes(
+      analysis.findings.warnings,
+      [...tables.values()].flatMap(({ file, report }) => report.notes.map((note) => `${file}: ${note}`)),
+    ),
+  };
+}
+
+/** The newest version of a programme of the same title on the same car. */
+async function earlierVersion(manager: EntityManager, bundle: Bundle): Promise<ProgrammeRow | null> {
+  const rows = await manager.find(Programme, { where: { title: bundle.programme.title, superseded: false }, order: { version: 'DESC' } });
+  for (const row of rows) {
+    const vehicle = await manager.findOneByOrFail(Vehicle, { id: row.vehicleId });
+    if (vehicle.name === bundle.vehicle.name) return row;
+  }
+  return null;
+}
+
+const MOST_NOTES = 40;
+
+function importNotes(warnings: string[], notes: string[]): string[] {
+  const all = [...warnings, ...notes];
+  return all.length <= MOST_NOTES ? all : [...all.slice(0, MOST_NOTES), `and ${all.length - MOST_NOTES} more: see Logs.`];
+}

@@ -1,0 +1,124 @@
+import { randomUUID } from 'node:crypto';
+import type { Bundle } from '@gezeit/contract';
+import { dayOrder, type LogTable } from '@gezeit/core';
+import type { EntityManager } from 'typeorm';
+import { Cell, Day, Log, Programme, Pull, Setup, Trace, Vehicle, type TraceRow } from '../database/entities.js';
+import { samplesToBuffer } from './samples.js';
+
+/** Everything of a bundle that goes into the database. */
+export interface BundleToStore {
+  bundle: Bundle;
+  digest: string;
+  tables: ReadonlyMap<string, LogTable>;
+  /** The original log files: byte count, SHA-256 and gzip of each. */
+  originals: ReadonlyMap<string, OriginalLog>;
+  by: string;
+  lineage: string | null;
+  version: number;
+}
+
+export interface OriginalLog {
+  byteCount: number;
+  sha256: string;
+  compressed: Buffer;
+}
+
+const TRACES_AT_ONCE = 20;
+
+/** Stores a bundle as a programme; to be called inside one transaction. Returns the programme's id. */
+export async function storeBundle(manager: EntityManager, input: BundleToStore): Promise<string> {
+  const { bundle } = input;
+  const { programme, vehicle, cell, cells, setups, pulls, ...rest } = bundle;
+  const id = randomUUID();
+  const vehicleId = await vehicleOf(manager, vehicle.name, JSON.stringify(vehicle));
+  await manager.insert(Programme, {
+    id,
+    lineage: input.lineage ?? id,
+    version: input.version,
+    title: programme.title,
+    vehicleId,
+    bundleDigest: input.digest,
+    superseded: false,
+    body: JSON.stringify({ programme, single: cell != null && !cells, rest }),
+    createdAt: new Date().toISOString(),
+    createdBy: input.by,
+  });
+  const allCells = cells ?? [cell!];
+  await insertAll(
+    manager,
+    Cell,
+    allCells.map((entry, position) => ({ id: randomUUID(), programmeId: id, position, name: entry.name, body: JSON.stringify(entry) })),
+  );
+  await insertAll(
+    manager,
+    Setup,
+    setups.map((setup, position) => ({ id: randomUUID(), programmeId: id, position, key: setup.id, body: JSON.stringify(setup) })),
+  );
+  const places = dayOrder(pulls);
+  const days = new Map(
+    [...new Set([...places.values()].map(({ day }) => day))].map((name) => [name, { id: randomUUID(), programmeId: id, name }]),
+  );
+  await insertAll(manager, Day, [...days.values()]);
+  const pullRows = pulls.map(({ excluded, ...body }, position) => ({
+    id: randomUUID(),
+    programmeId: id,
+    dayId: days.get(places.get(body.id)!.day)!.id,
+    position,
+    key: body.id,
+    startedAt: body.startedAt,
+    excluded: JSON.stringify(excluded ?? null),
+    body: JSON.stringify(body),
+  }));
+  await insertAll(manager, Pull, pullRows);
+  for (const [file, table] of input.tables) await storeLog(manager, id, file, table, input.originals.get(file)!);
+  return id;
+}
+
+async function vehicleOf(manager: EntityManager, name: string, body: string): Promise<string> {
+  const known = await manager.findOneBy(Vehicle, { name, body });
+  if (known) return known.id;
+  const id = randomUUID();
+  await manager.insert(Vehicle, { id, name, body });
+  return id;
+}
+
+async function insertAll<T extends object>(
+  manager: EntityManager,
+  entity: Parameters<EntityManager['insert']>[0],
+  rows: T[],
+): Promise<void> {
+  for (let i = 0; i < rows.length; i += 50) await manager.insert(entity, rows.slice(i, i + 50) as never);
+}
+
+async function storeLog(manager: EntityManager, programmeId: string, file: string, table: LogTable, original: OriginalLog): Promise<void> {
+  const logId = randomUUID();
+  await manager.insert(Log, {
+    id: logId,
+    programmeId,
+    file,
+    device: table.device,
+    sha256: original.sha256,
+    byteCount: original.byteCount,
+    rowCount: table.rowCount,
+    compressed: original.compressed,
+    report: JSON.stringify(table.report),
+  });
+  const traces: TraceRow[] = table.columns.map((column, index) => ({
+    id: randomUUID(),
+    logId,
+    position: index + 1,
+    name: column.name,
+    quantity: column.quantity,
+    unitText: column.unitText,
+    section: column.section,
+    corrected: column.corrected,
+    gauge: column.gauge,
+    samples: samplesToBuffer(column.values),
+  }));
+  if (table.timeS) {
+    const name = table.report.timeColumn ?? 'Time';
+    const time = { quantity: 'time', unitText: 's', section: null, corrected: null, gauge: false };
+    traces.unshift({ id: randomUUID(), logId, position: 0, name, ...time, samples: samplesToBuffer(table.timeS) });
+  }
+  for (let i = 0; i < traces.length; i += TRACES_AT_ONCE) await manager.insert(Trace, traces.slice(i, i + TRACES_AT_ONCE));
+}
