@@ -20,7 +20,7 @@ const STATUS_BY_CODE: Record<string, number> = { 'not-found': 404, 'nothing-to-u
 /** The web application: the interface under /api, and the built pages, whose own addresses all answer with the first page. */
 export function createApp(services: Services, pages: string | null): Koa {
   const app = new Koa();
-  app.on('error', (error: Error) => services.log.error({ error }, 'request failed'));
+  app.on('error', (error: Error) => services.log.error({ err: error }, 'request failed'));
   app.use(answerErrors(services));
   app.use(onlyLocal);
   app.use(bodyParser({ jsonLimit: '1mb' }));
@@ -68,7 +68,7 @@ function answerErrors({ log }: Services) {
       await next();
     } catch (error) {
       const known = asGezeitError(error);
-      if (!known) log.error({ error, path: context.path }, 'unexpected error');
+      if (!known) log.error({ err: error, path: context.path }, 'unexpected error');
       const { code, message, nextStep, place } =
         known ?? new GezeitError('internal', 'Something went wrong on the server.', 'Try again; the log of the server says more.');
       context.status = known ? (STATUS_BY_CODE[code] ?? 400) : 500;

@@ -108,7 +108,7 @@ export class ImportJobs {
       const { code, message, nextStep, place } = error;
       return { kind: 'failed', error: { code, message, nextStep, place } };
     }
-    this.log.error({ error }, 'import failed');
+    this.log.error({ err: error }, 'import failed');
     const nextStep = 'Nothing was stored. Try again; if it happens again, keep the bundle and report it.';
     return { kind: 'failed', error: { code: 'internal', message: 'The import stopped unexpectedly.', nextStep, place: {} } };
   }

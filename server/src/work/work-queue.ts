@@ -14,6 +14,17 @@ interface Waiting {
   reject(error: Error): void;
 }
 
+/** The worker as it was built; run from source (in tests), through the same loader that runs the source. */
+function startThread(workerData: object): Worker {
+  const built = fileURLToPath(new URL('./worker.js', import.meta.url));
+  if (existsSync(built)) return new Worker(built, { workerData });
+  const source = new URL('./worker.ts', import.meta.url).href;
+  return new Worker(`import('tsx/esm/api').then(({ register }) => (register(), import(${JSON.stringify(source)})))`, {
+    eval: true,
+    workerData,
+  });
+}
+
 /** A piece of work under way: its end, and how to stop it. */
 export interface Work {
   done: Promise<WorkResult>;
@@ -51,10 +62,7 @@ export class WorkQueue {
   }
 
   #start(): void {
-    const built = fileURLToPath(new URL('./worker.js', import.meta.url));
-    const worker = existsSync(built)
-      ? new Worker(built, { workerData: { database: this.#database } })
-      : new Worker(new URL('./worker.ts', import.meta.url), { workerData: { database: this.#database }, execArgv: ['--import', 'tsx'] });
+    const worker = startThread({ database: this.#database });
     worker.on('message', (message: WorkMessage) => this.#onMessage(worker, message));
     worker.on('error', (error) => this.#onEnd(worker, error));
     worker.on('exit', () => this.#onEnd(worker, new Error('the worker ended')));

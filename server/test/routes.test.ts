@@ -1,0 +1,264 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { unzipSync } from 'fflate';
+import { apiErrorSchema, boardSchema, programmeViewSchema, traceHeaderSchema, type ProgrammeView } from '@gezeit/contract';
+import { ROUTES } from '../src/http/app.js';
+import { openApiPath } from '../src/http/openapi.js';
+import { DEMO_BUNDLES, filesOf, followImport, importAll, PERSON, startImport, startServer } from './support.js';
+
+let server: Awaited<ReturnType<typeof startServer>>;
+let programme: ProgrammeView;
+const files = filesOf(`${DEMO_BUNDLES}/water-cooler-and-tune`);
+
+async function json(path: string, init: RequestInit = {}): Promise<{ status: number; body: unknown }> {
+  const response = await fetch(`${server.address}${path}`, init);
+  return { status: response.status, body: await response.json() };
+}
+
+const send = (method: string, body: unknown) => ({
+  method,
+  headers: { ...PERSON, 'content-type': 'application/json' },
+  body: JSON.stringify(body),
+});
+const view = async (id: string) => programmeViewSchema.parse((await json(`api/programmes/${id}`)).body);
+
+beforeAll(async () => {
+  server = await startServer();
+  const outcome = await importAll(server.address, files);
+  if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
+  programme = await view(outcome.programmeId);
+}, 60_000);
+afterAll(() => server.close());
+
+describe('every route', () => {
+  it('stands in the document', async () => {
+    const { body } = await json('api/openapi.json');
+    const { paths } = body as { paths: Record<string, Record<string, unknown>> };
+    const documented = Object.entries(paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => `${method} ${path}`));
+    expect(documented.sort()).toEqual(ROUTES.map(({ method, path }) => `${method} ${openApiPath(path)}`).sort());
+  });
+
+  it.each(ROUTES.map((route) => [`${route.method} ${route.path}`, route] as const))('%s answers as it says', async (_, route) => {
+    const { id } = route.path.startsWith('/api/imports/:id')
+      ? await waitingImport(route.path)
+      : { id: route.path.startsWith('/api/logs') ? programme.logs[0]!.id : programme.id };
+    const path = route.path.replace(':id', id).replace(':pull', programme.bundle.pulls[1]!.id).slice(1);
+    if (route.path.endsWith('/undo')) await json(`api/programmes/${programme.id}/pulls/p02`, send('PATCH', { excluded: 'to be undone' }));
+    const query = route.path.endsWith('/traces') ? `?columns=${programme.logs[0]!.columns[1]!.id}` : '';
+    const response = await fetch(`${server.address}${path}${query}`, requestFor(route.method, route.path));
+    expect(response.status).toBe(route.status ?? 200);
+    if (typeof route.answer === 'string') {
+      expect(response.headers.get('content-type')).toContain(route.answer);
+      expect((await response.arrayBuffer()).byteLength).toBeGreaterThan(10);
+    } else route.answer.parse(await response.json());
+  });
+
+  it('that changes something asks who is working', async () => {
+    for (const route of ROUTES.filter(({ changes }) => changes)) {
+      const path = route.path.replace(':id', programme.id).replace(':pull', 'p02').slice(1);
+      const headers = { 'content-type': 'application/json' };
+      const { status, body } = await json(path, {
+        method: route.method.toUpperCase(),
+        headers,
+        body: JSON.stringify({ excluded: null, choice: 'copy' }),
+      });
+      expect(status, route.path).toBe(401);
+      expect(apiErrorSchema.parse(body).error.code).toBe('who-is-working');
+    }
+  });
+
+  it('answers an unknown thing with a typed error and no stack', async () => {
+    for (const path of [
+      'api/nothing',
+      'api/programmes/none',
+      'api/programmes/none/curves',
+      'api/logs/none/original',
+      'api/imports/none',
+      'api/imports/none/events',
+    ]) {
+      const { status, body } = await json(path);
+      expect(status, path).toBe(404);
+      expect(JSON.stringify(apiErrorSchema.parse(body))).not.toMatch(/\.[jt]s:\d|\\n +at /);
+    }
+  });
+});
+
+function requestFor(method: string, path: string): RequestInit {
+  if (path === '/api/imports') {
+    const form = new FormData();
+    for (const [file, bytes] of files) form.append(file, new Blob([new Uint8Array(bytes)]), 'x');
+    return { method: 'POST', headers: PERSON, body: form };
+  }
+  if (method === 'patch') return send('PATCH', { excluded: null });
+  if (path.endsWith('/choice')) return send('POST', { choice: 'copy' });
+  return { method: method.toUpperCase(), headers: PERSON };
+}
+
+/** An import that waits for a choice, so that each of its routes has something to answer; ended ones for the events. */
+async function waitingImport(path: string): Promise<{ id: string }> {
+  const changed = new Map(files);
+  if (!path.endsWith('/events'))
+    changed.set(
+      'gezeit.json',
+      Buffer.from(
+        files
+          .get('gezeit.json')!
+          .toString()
+          .replace('at least 8 K', `at least ${8 + Math.random()} K`),
+      ),
+    );
+  const { id } = await startImport(server.address, changed);
+  if (path.endsWith('/events')) return { id };
+  while ((await json(`api/imports/${id}`)).body && !((await json(`api/imports/${id}`)).body as { outcome: unknown }).outcome)
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  return { id };
+}
+
+describe('importing', () => {
+  it('opens the existing programme for the same bundle, asks for a changed one, and keeps both versions', async () => {
+    expect(await importAll(server.address, files)).toEqual({ kind: 'opened', programmeId: programme.id });
+    const { id } = await waitingImport('/choice');
+    expect((await json(`api/imports/${id}`)).body).toMatchObject({ outcome: { kind: 'needs-choice', programmeId: programme.id } });
+    await json(`api/imports/${id}/choice`, send('POST', { choice: 'version' }));
+    const states = await followImport(server.address, id);
+    const outcome = states.at(-1)!.outcome!;
+    if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
+    const newer = await view(outcome.programmeId);
+    expect(newer.version).toBe(2);
+    expect(newer.versions.map(({ superseded }) => superseded)).toEqual([true, false]);
+    const board = boardSchema.parse((await json('api/programmes')).body);
+    expect(board.programmes.some((entry) => entry.id === programme.id)).toBe(false);
+    expect(board.programmes.some((entry) => entry.id === newer.id)).toBe(true);
+  });
+
+  it('tells progress that only grows, through its steps', async () => {
+    const changed = new Map(files);
+    changed.set(
+      'gezeit.json',
+      Buffer.from(
+        files
+          .get('gezeit.json')!
+          .toString()
+          .replace('Ouessant hatchback', 'Ouessant roadster')
+          .replaceAll('Ouessant hatchback', 'Ouessant roadster'),
+      ),
+    );
+    const { id } = await startImport(server.address, changed);
+    const states = await followImport(server.address, id);
+    const progress = states.map((state) => state.progress);
+    expect([...progress].sort((a, b) => a - b)).toEqual(progress);
+    expect(new Set(states.map(({ step }) => step)).size).toBeGreaterThan(2);
+    expect(states.at(-1)!.outcome!.kind).toBe('imported');
+  });
+
+  it('stores nothing of a cancelled import', async () => {
+    const before = boardSchema.parse((await json('api/programmes')).body).programmes.length;
+    const changed = new Map(files);
+    changed.set('gezeit.json', Buffer.from(files.get('gezeit.json')!.toString().replaceAll('Ouessant hatchback', 'Ouessant wagon')));
+    const { id } = await startImport(server.address, changed);
+    await json(`api/imports/${id}`, { method: 'DELETE', headers: PERSON });
+    const states = await followImport(server.address, id);
+    expect(states.at(-1)!.outcome).toEqual({ kind: 'cancelled' });
+    expect(boardSchema.parse((await json('api/programmes')).body).programmes.length).toBe(before);
+    expect((await importAll(server.address, changed)).kind).toBe('imported');
+  });
+
+  const edited = (change: (text: string) => string) =>
+    new Map(files).set('gezeit.json', Buffer.from(change(files.get('gezeit.json')!.toString())));
+  const withLog = (bytes: Uint8Array | string) =>
+    new Map(files)
+      .set('logs/p02-dyno.csv', Buffer.from(bytes))
+      .set('gezeit.json', Buffer.from(files.get('gezeit.json')!.toString().replace('Ouessant', 'Skudde')));
+  const noise = Uint8Array.from({ length: 4000 }, (_, i) => (i * 7919 + (i >> 3) * 31) % 256);
+  it.each([
+    ['bad-json', edited((text) => text.slice(0, 700))],
+    ['bad-bundle', edited((text) => text.replace('"smallestGainPct": 1', '"smallestGainPct": -1'))],
+    ['bad-bundle', edited((text) => text.replace('"setup": "B"', '"setup": "Z"'))],
+    ['log-missing', new Map([...files].filter(([file]) => file !== 'logs/p05-dyno.csv'))],
+    ['no-description', new Map([...files].filter(([file]) => file !== 'gezeit.json'))],
+    ['no-bundle', new Map([['notes.pdf', Buffer.from('%PDF-1.7 nothing')]])],
+    ['bad-zip', new Map([['bundle.zip', Buffer.from('PK\u0003\u0004 cut off')]])],
+    ['empty-file', withLog('')],
+    ['binary-file', withLog(noise)],
+    ['truncated-file', withLog(files.get('logs/p02-dyno.csv')!.subarray(0, 5003))],
+    ['cell-not-a-number', withLog(files.get('logs/p02-dyno.csv')!.toString().replace('\n0.060,', '\n0.060,x'))],
+    ['time-columns-contradict', withLog('Time [s],Elapsed time [s],Engine speed [rpm]\n0,0,2000\n1,2,3000\n2,4,4000\n')],
+    [
+      'no-engine-speed',
+      edited((text) =>
+        text
+          .replaceAll('Ouessant', 'Skudde')
+          .replaceAll(/"logs": \[[^\]]*\]/g, '"logs": [{ "file": "logs/p01-pressures.csv", "device": "daq" }]'),
+      ).set('logs/p01-pressures.csv', Buffer.from('Time [s],Pressure drop filter [kPa]\n0,1\n1,2\n')),
+    ],
+  ])('refuses with %s, names the place and the next step, and stores nothing', async (code, bundle) => {
+    const before = boardSchema.parse((await json('api/programmes')).body).programmes.length;
+    const outcome = await importAll(server.address, bundle);
+    expect(outcome).toMatchObject({ kind: 'failed', error: { code } });
+    if (outcome.kind === 'failed') expect(outcome.error.nextStep.length).toBeGreaterThan(10);
+    expect(boardSchema.parse((await json('api/programmes')).body).programmes.length).toBe(before);
+  });
+});
+
+describe('a programme', () => {
+  it('leaves a pull out, follows with everything, and takes it back after undo', async () => {
+    const before = await view(programme.id);
+    const out = programmeViewSchema.parse(
+      (await json(`api/programmes/${programme.id}/pulls/p05`, send('PATCH', { excluded: 'operator lifted' }))).body,
+    );
+    const pull = out.findings.pulls.find(({ id }) => id === 'p05')!;
+    expect(pull).toMatchObject({ status: 'excluded', reasons: ['operator lifted'] });
+    expect(out.findings.comparisons[0]!.levelled!.pct).not.toBe(before.findings.comparisons[0]!.levelled!.pct);
+    expect(out.changes[0]).toMatchObject({ by: 'TS Test Suite', subject: 'p05', undone: false });
+    const undone = programmeViewSchema.parse((await json(`api/programmes/${programme.id}/undo`, send('POST', {}))).body);
+    expect(undone.findings).toEqual(before.findings);
+  });
+
+  it('refuses an empty reason', async () => {
+    const { status, body } = await json(`api/programmes/${programme.id}/pulls/p05`, send('PATCH', { excluded: '  ' }));
+    expect(status).toBe(400);
+    expect(apiErrorSchema.parse(body).error.message).toContain('say why');
+  });
+
+  it('goes out as a bundle with unknown fields and original bytes, and comes back as the same', async () => {
+    const withUnknown = new Map(files);
+    const description = JSON.parse(files.get('gezeit.json')!.toString()) as Record<string, unknown> & {
+      programme: Record<string, unknown>;
+    };
+    Object.assign(description, { workshopMood: 'calm' });
+    Object.assign(description.programme, { title: 'Round trip', colour: 'green' });
+    withUnknown.set('gezeit.json', Buffer.from(JSON.stringify(description)));
+    const outcome = await importAll(server.address, withUnknown);
+    if (outcome.kind !== 'imported') throw new Error(outcome.kind);
+    const zip = unzipSync(
+      new Uint8Array(await (await fetch(`${server.address}api/programmes/${outcome.programmeId}/bundle`)).arrayBuffer()),
+    );
+    const back = JSON.parse(Buffer.from(zip['gezeit.json']!).toString()) as typeof description;
+    expect(back['workshopMood']).toBe('calm');
+    expect(back.programme['colour']).toBe('green');
+    expect(back).toEqual(description);
+    for (const [file, bytes] of files) if (file !== 'gezeit.json') expect(Buffer.from(zip[file]!).equals(bytes), file).toBe(true);
+    expect(await importAll(server.address, new Map(Object.entries(zip)))).toMatchObject({
+      kind: 'opened',
+      programmeId: outcome.programmeId,
+    });
+  });
+
+  it('gives traces as binary, reduced to what fits, peaks kept', async () => {
+    const log = programme.logs.find(({ device }) => device === 'dyno')!;
+    const power = log.columns.find(({ quantity }) => quantity === 'power')!;
+    const read = async (points: number) => {
+      const bytes = await (await fetch(`${server.address}api/logs/${log.id}/traces?columns=${power.id}&points=${points}`)).arrayBuffer();
+      const length = new DataView(bytes).getUint32(0, true);
+      const header = traceHeaderSchema.parse(JSON.parse(Buffer.from(bytes, 4, length).toString()));
+      const count = header.series[0]!.length;
+      return { header, values: new Float64Array(bytes.slice(4 + length + 8 * count, 4 + length + 16 * count)) };
+    };
+    const whole = await read(20_000);
+    const small = await read(50);
+    expect(whole.header.reduced).toBe(false);
+    expect(whole.values.length).toBe(log.rowCount);
+    expect(small.header.reduced).toBe(true);
+    expect(small.values.length).toBeLessThanOrEqual(100);
+    expect(Math.max(...small.values)).toBe(Math.max(...whole.values));
+  });
+});

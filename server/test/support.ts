@@ -1,0 +1,74 @@
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join, relative, sep } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { importStateSchema, type ImportState } from '@gezeit/contract';
+import pino from 'pino';
+import { serve, type Serving } from '../src/serve.js';
+
+export const DEMO_BUNDLES = fileURLToPath(new URL('../../demo/bundles', import.meta.url));
+export const PERSON = { 'x-gezeit-person': encodeURIComponent('TS Test Suite') };
+
+/** A server on a free port with a data folder of its own. */
+export async function startServer(folder = temporaryFolder()): Promise<Serving & { folder: string }> {
+  const serving = await serve({
+    folder,
+    port: 0,
+    pages: null,
+    version: 'test',
+    log: pino({ level: process.env['GEZEIT_LOG'] ?? 'silent' }),
+  });
+  return { ...serving, folder };
+}
+
+export function temporaryFolder(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'gezeit-test-'));
+  process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
+  return folder;
+}
+
+/** Files of a folder by their path in it. */
+export function filesOf(folder: string): Map<string, Buffer> {
+  const entries = readdirSync(folder, { recursive: true, withFileTypes: true }).filter((entry) => entry.isFile());
+  return new Map(
+    entries.map((entry) => [
+      relative(folder, join(entry.parentPath, entry.name)).split(sep).join('/'),
+      readFileSync(join(entry.parentPath, entry.name)),
+    ]),
+  );
+}
+
+/** Multipart form of a bundle's files. */
+export function formOf(files: ReadonlyMap<string, Uint8Array>): FormData {
+  const form = new FormData();
+  for (const [path, bytes] of files) form.append(path, new Blob([new Uint8Array(bytes)]), path.split('/').at(-1));
+  return form;
+}
+
+export async function startImport(address: string, files: ReadonlyMap<string, Uint8Array>): Promise<ImportState> {
+  const response = await fetch(`${address}api/imports`, { method: 'POST', headers: PERSON, body: formOf(files) });
+  return importStateSchema.parse(await response.json());
+}
+
+/** Follows an import's events until it ends or waits for a choice. */
+export async function followImport(address: string, id: string): Promise<ImportState[]> {
+  const response = await fetch(`${address}api/imports/${id}/events`);
+  const states: ImportState[] = [];
+  let text = '';
+  const decoder = new TextDecoder();
+  for await (const chunk of response.body!) {
+    text += decoder.decode(chunk as Uint8Array, { stream: true });
+    for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
+      const line = text.slice(0, end);
+      text = text.slice(end + 2);
+      if (line.startsWith('data: ')) states.push(importStateSchema.parse(JSON.parse(line.slice(6))));
+    }
+  }
+  return states;
+}
+
+/** Imports to the end. */
+export async function importAll(address: string, files: ReadonlyMap<string, Uint8Array>): Promise<NonNullable<ImportState['outcome']>> {
+  const { id } = await startImport(address, files);
+  return (await followImport(address, id)).at(-1)!.outcome!;
+}
