@@ -39,7 +39,7 @@ export default tseslint.config(
   { files: ['**/*.vue'], rules: { 'vue/multi-word-component-names': 'off' } },
   {
     files: ['**/*.{js,mjs}'],
-    languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly', setTimeout: 'readonly' } },
+    languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly' } },
   },
   {
     files: ['core/src/**/*.ts'],

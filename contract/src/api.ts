@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './zod.js';
 import { bundleSchema } from './bundle.js';
 import { findingsSchema, pullFlagSchema, powerVerdictSchema } from './findings.js';
 import { quantitySchema } from './quantities.js';

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './zod.js';
 import { quantitySchema } from './quantities.js';
 
 /** ISO 8601 with an offset or `Z`. */

@@ -2,3 +2,4 @@ export * from './quantities.js';
 export * from './bundle.js';
 export * from './findings.js';
 export * from './api.js';
+export { z } from './zod.js';

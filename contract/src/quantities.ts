@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { z } from './zod.js';
 
 /** Every quantity a logged column can be recognised as. The names are part of the exchange format. */
 export const QUANTITIES = [

@@ -146,9 +146,9 @@ function addTable(
     );
   }
   const engine = traceFor(table, 'engineSpeed');
-  const ownMap = engine && own ? speedMap(engine, own.startS, own.endS) : null;
-  const [useMap, offset] = ownMap && ownMap.speed.length > 5 ? [ownMap, 0] : [map, alignment.offsetS];
   const [fromS, toS] = [sweep.startS + alignment.offsetS, sweep.endS + alignment.offsetS];
+  const ownMap = engine && own ? speedMap(engine, fromS, toS) : null;
+  const [useMap, offset] = ownMap && ownMap.speed.length > 5 ? [ownMap, 0] : [map, alignment.offsetS];
   for (const column of table.columns) {
     if (!column.quantity || column.quantity === 'time') continue;
     const raw = traceOf(table, column);

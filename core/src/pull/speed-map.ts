@@ -13,7 +13,7 @@ export function speedMap(trace: Trace, startS: number, endS: number): SpeedMap {
   const smooth = movingMean(trace.timeS, trace.values, SMOOTH_S);
   const speed: number[] = [];
   const timeS: number[] = [];
-  for (let i = lowerBound(trace.timeS, startS); i < trace.timeS.length && trace.timeS[i]! <= endS + SMOOTH_S; i += 1) {
+  for (let i = lowerBound(trace.timeS, startS); i < trace.timeS.length && trace.timeS[i]! <= endS; i += 1) {
     if (speed.length > 0 && smooth[i]! <= speed.at(-1)!) continue;
     speed.push(smooth[i]!);
     timeS.push(trace.timeS[i]!);

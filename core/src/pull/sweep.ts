@@ -44,7 +44,11 @@ export function findSweeps(table: LogTable): Sweep[] {
   const smooth = movingMean(trace.timeS, trace.values, SMOOTH_S);
   const open = traceFor(table, 'pedal') ?? traceFor(table, 'throttle');
   const spans = open ? openSpans(open) : risingSpans(trace.timeS, smooth);
-  return spans.flatMap(([fromS, toS]) => sweepWithin(trace.timeS, smooth, fromS, toS));
+  // Without throttle the lift is seen only in the smoothed speed, half its window late.
+  const lateS = open ? 0 : SMOOTH_S / 2;
+  return spans
+    .flatMap(([fromS, toS]) => sweepWithin(trace.timeS, smooth, fromS, toS))
+    .map((sweep) => ({ ...sweep, endS: sweep.endS - lateS }));
 }
 
 /** Sweeps of a size with the largest: those that are pulls rather than runs through the gears. */

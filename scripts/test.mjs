@@ -1,0 +1,76 @@
+// npm test: everything. Installs, lint, types, unit tests, build, browser tests; the last line is "N passed, N failed".
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { build, install, ROOT, run } from './prepare.mjs';
+
+const CHROMIUM = process.env.GEZEIT_CHROMIUM ?? '/usr/bin/chromium';
+const reports = join(ROOT, 'reports');
+const bin = (name) => join(ROOT, 'node_modules/.bin', name);
+let passed = 0;
+let failed = 0;
+
+function step(name, good) {
+  console.log(`${good ? 'passed' : 'FAILED'}: ${name}`);
+  if (good) passed += 1;
+  else failed += 1;
+}
+
+/** Debian's Chromium, by apt where it is missing and this may; otherwise one line that says what to install. */
+function chromium() {
+  if (existsSync(CHROMIUM)) return true;
+  const line = 'Chromium is missing for the browser tests. Run: sudo apt-get install -y chromium';
+  if (process.getuid?.() !== 0) return (console.error(line), false);
+  const apt = (...args) =>
+    run('apt-get', ['-qq', ...args], {
+      stdio: ['ignore', 'ignore', 'inherit'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
+  const good = apt('update') && apt('install', '-y', '--no-install-recommends', 'chromium') && existsSync(CHROMIUM);
+  if (!good) console.error(line);
+  return good;
+}
+
+function readReport(file) {
+  try {
+    return JSON.parse(readFileSync(join(reports, file), 'utf8'));
+  } catch {
+    console.log(`FAILED: there is no report ${file}`);
+    failed += 1;
+    return null;
+  }
+}
+
+install();
+rmSync(reports, { recursive: true, force: true });
+mkdirSync(reports, { recursive: true });
+step('lint', run(bin('eslint'), ['.', '--max-warnings', '0']) && run(bin('prettier'), ['--check', '--log-level', 'warn', '.']));
+step('types', run(bin('tsc'), ['-p', 'tsconfig.json']) && run(bin('vue-tsc'), ['-p', 'web/tsconfig.json']));
+
+run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=reports/unit.json']);
+const unit = readReport('unit.json');
+if (unit) {
+  passed += unit.numPassedTests;
+  failed +=
+    unit.numFailedTests +
+    unit.testResults.filter(({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0).length;
+}
+
+build();
+step(
+  'command before and after the build',
+  spawnSync(process.execPath, ['server/bin/gezeit.js', '--help'], { cwd: ROOT, encoding: 'utf8' }).stdout.includes('gezeit analyse'),
+);
+step('import speed and calibration ratios', run(bin('tsx'), ['bench/ratios.ts']));
+
+if (chromium()) {
+  run(bin('playwright'), ['test'], { env: { ...process.env, GEZEIT_CHROMIUM: CHROMIUM } });
+  const browser = readReport('browser.json');
+  if (browser) {
+    passed += browser.stats.expected + browser.stats.flaky;
+    failed += browser.stats.unexpected + browser.errors.length;
+  }
+} else failed += 1;
+
+console.log(`${passed} passed, ${failed} failed`);
+process.exitCode = failed > 0 || passed === 0 ? 1 : 0;

@@ -1,0 +1,157 @@
+<script setup lang="ts">
+import type { BoardEntry } from '@gezeit/contract';
+import Dialog from 'primevue/dialog';
+import InputText from 'primevue/inputtext';
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { useImport } from '../features/import/import-store.js';
+import { useProgramme } from '../features/programme/programme-store.js';
+import { PROGRAMME_STEPS } from '../features/programme/steps.js';
+import { useSelection } from '../features/programme/use-selection.js';
+import { api } from '../shared/api/client.js';
+import { usePerson } from '../shared/person-store.js';
+import { useTheme } from '../shared/theme-store.js';
+import { useCommands } from './command-store.js';
+
+/** Everything that can be done from here, found by typing a part of it. */
+const commands = useCommands();
+const router = useRouter();
+const route = useRoute();
+const programme = useProgramme();
+const selection = useSelection();
+const importing = useImport();
+const themes = useTheme();
+const person = usePerson();
+const typed = ref('');
+const at = ref(0);
+const programmes = ref<BoardEntry[]>([]);
+
+interface Command {
+  title: string;
+  run(): void;
+}
+
+const all = computed<Command[]>(() => [
+  ...stepCommands(),
+  ...programme.pullIds
+    .map((id) => ({ title: `Select pull ${id}`, run: () => (selection.pull.value = id) }))
+    .filter(() => typeof route.params['id'] === 'string'),
+  { title: 'Programmes', run: () => void router.push('/') },
+  ...programmes.value.map(({ id, title }) => ({
+    title: `Open ${title}`,
+    run: () => void router.push({ name: 'verdict', params: { id } }),
+  })),
+  { title: 'Import a bundle', run: () => importing.start() },
+  { title: themes.theme === 'light' ? 'Dark theme' : 'Light theme', run: () => themes.toggle() },
+  { title: 'Change who is working', run: () => (person.asking = true) },
+]);
+const found = computed(() => {
+  const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean);
+  return all.value.filter(({ title }) => words.every((word) => title.toLowerCase().includes(word))).slice(0, 12);
+});
+
+function stepCommands(): Command[] {
+  const id = route.params['id'];
+  if (typeof id !== 'string') return [];
+  return PROGRAMME_STEPS.map(({ name, title }) => ({ title, run: () => void router.push({ name, params: { id }, query: route.query }) }));
+}
+
+function run(command: Command | undefined): void {
+  if (!command) return;
+  commands.open = false;
+  command.run();
+}
+
+function onKey(event: KeyboardEvent): void {
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+    event.preventDefault();
+    commands.open = !commands.open;
+  }
+}
+
+function onListKey(event: KeyboardEvent): void {
+  if (event.key === 'ArrowDown') at.value = Math.min(found.value.length - 1, at.value + 1);
+  else if (event.key === 'ArrowUp') at.value = Math.max(0, at.value - 1);
+  else if (event.key === 'Enter') run(found.value[at.value]);
+  else return;
+  event.preventDefault();
+}
+
+watch(typed, () => (at.value = 0));
+watch(
+  () => commands.open,
+  async (open) => {
+    if (!open) return;
+    typed.value = '';
+    programmes.value = await api.board().then(
+      (board) => board.programmes,
+      () => [],
+    );
+  },
+);
+onMounted(() => window.addEventListener('keydown', onKey));
+onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
+</script>
+
+<template>
+  <Dialog
+    v-model:visible="commands.open"
+    modal
+    dismissable-mask
+    :show-header="false"
+    position="top"
+    :style="{ width: '34rem' }"
+    aria-label="Command palette"
+    class="palette"
+  >
+    <InputText
+      v-model="typed"
+      class="typed"
+      autofocus
+      role="combobox"
+      aria-label="Type a command"
+      aria-controls="palette-list"
+      :aria-expanded="true"
+      :aria-activedescendant="found[at] ? `command-${at}` : undefined"
+      placeholder="Type a command"
+      @keydown="onListKey"
+    />
+    <ul id="palette-list" role="listbox" aria-label="Commands">
+      <li
+        v-for="(command, index) in found"
+        :id="`command-${index}`"
+        :key="command.title"
+        role="option"
+        :aria-selected="index === at"
+        @click="run(command)"
+        @pointermove="at = index"
+      >
+        {{ command.title }}
+      </li>
+    </ul>
+    <p v-if="found.length === 0" class="muted none">Nothing is called that.</p>
+  </Dialog>
+</template>
+
+<style scoped>
+.typed {
+  width: 100%;
+  margin-top: 1.1rem;
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin-top: 0.5rem;
+}
+li {
+  padding: 0.35rem 0.6rem;
+  cursor: pointer;
+  border-radius: 3px;
+}
+li[aria-selected='true'] {
+  background: var(--green-soft);
+}
+.none {
+  padding: 0.4rem 0.6rem;
+}
+</style>

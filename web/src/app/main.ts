@@ -1,0 +1,22 @@
+import '@fontsource-variable/atkinson-hyperlegible-next';
+import 'primeicons/primeicons.css';
+import './styles.css';
+import { createPinia } from 'pinia';
+import PrimeVue from 'primevue/config';
+import Tooltip from 'primevue/tooltip';
+import { createApp } from 'vue';
+import App from './App.vue';
+import { GezeitPreset } from './preset.js';
+import { router } from './router.js';
+
+createApp(App)
+  .use(createPinia())
+  .use(router)
+  .use(PrimeVue, {
+    theme: {
+      preset: GezeitPreset,
+      options: { darkModeSelector: '[data-theme=dark]', cssLayer: { name: 'primevue', order: 'base, primevue, app' } },
+    },
+  })
+  .directive('tooltip', Tooltip)
+  .mount('#app');

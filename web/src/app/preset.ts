@@ -1,0 +1,40 @@
+import { definePreset } from '@primeuix/themes';
+import Base from '@primeuix/themes/aura';
+import { TOKENS } from './theme.js';
+
+const scheme = (tokens: (typeof TOKENS)[keyof typeof TOKENS]) => ({
+  primary: { color: tokens.green, contrastColor: tokens.ground, hoverColor: tokens.green, activeColor: tokens.green },
+  highlight: { background: tokens.greenSoft, focusBackground: tokens.greenSoft, color: tokens.ink, focusColor: tokens.ink },
+  text: { color: tokens.ink, hoverColor: tokens.ink, mutedColor: tokens.muted, hoverMutedColor: tokens.ink },
+  content: {
+    background: tokens.surface,
+    hoverBackground: tokens.sunken,
+    borderColor: tokens.line,
+    color: tokens.ink,
+    hoverColor: tokens.ink,
+  },
+  formField: {
+    background: tokens.surface,
+    borderColor: tokens.neutral,
+    hoverBorderColor: tokens.ink,
+    focusBorderColor: tokens.green,
+    color: tokens.ink,
+    placeholderColor: tokens.muted,
+  },
+  overlay: {
+    select: { background: tokens.surface, borderColor: tokens.line, color: tokens.ink },
+    popover: { background: tokens.surface, borderColor: tokens.line, color: tokens.ink },
+    modal: { background: tokens.surface, borderColor: tokens.line, color: tokens.ink },
+  },
+});
+
+/** Gezeit's own look for the components: paper, ink and sea-green, square-shouldered and compact. */
+export const GezeitPreset = definePreset(Base, {
+  primitive: { borderRadius: { none: '0', xs: '2px', sm: '2px', md: '3px', lg: '4px', xl: '5px' } },
+  semantic: {
+    transitionDuration: '0.12s',
+    focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '2px' },
+    formField: { paddingX: '0.6rem', paddingY: '0.35rem', borderRadius: '{border.radius.md}' },
+    colorScheme: { light: scheme(TOKENS.light), dark: scheme(TOKENS.dark) },
+  },
+});

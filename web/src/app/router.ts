@@ -1,0 +1,24 @@
+import { createRouter, createWebHistory } from 'vue-router';
+import { PROGRAMME_STEPS } from '../features/programme/steps.js';
+import BoardView from '../features/board/BoardView.vue';
+
+/** Every address of Gezeit; the tests walk this list. */
+export const routes = [
+  { path: '/', name: 'programmes', component: BoardView, meta: { title: 'Programmes' } },
+  {
+    path: '/programmes/:id',
+    component: () => import('../features/programme/ProgrammeView.vue'),
+    redirect: (to: { params: Record<string, unknown> }) => ({ name: 'verdict', params: to.params as Record<string, string> }),
+    children: PROGRAMME_STEPS.map(({ name, title, component }) => ({ path: name, name, component, meta: { title } })),
+  },
+  { path: '/:rest(.*)*', name: 'not-found', component: () => import('./NotFound.vue'), meta: { title: 'Not found' } },
+];
+
+export const router = createRouter({
+  history: createWebHistory(),
+  routes,
+  scrollBehavior: (to, from) => (to.path === from.path ? false : { top: 0 }),
+});
+router.afterEach((to) => {
+  document.title = `${String(to.meta['title'] ?? '')} · Gezeit`;
+});

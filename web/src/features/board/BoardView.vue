@@ -1,0 +1,205 @@
+<script setup lang="ts">
+import type { BoardEntry } from '@gezeit/contract';
+import Button from 'primevue/button';
+import { onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { RouterLink } from 'vue-router';
+import { api, ApiFailure } from '../../shared/api/client.js';
+import { csvText, saveText, svgText } from '../../shared/save.js';
+import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import FailureNote from '../../shared/ui/FailureNote.vue';
+import Term from '../../shared/ui/Term.vue';
+import { withSign } from '../../shared/units/show.js';
+import { useImport } from '../import/import-store.js';
+import BoardChart from './BoardChart.vue';
+import { VERDICT_WORDS } from './board-scale.js';
+
+/** The board: every programme's present answer on one common scale. */
+const importing = useImport();
+const programmes = shallowRef<BoardEntry[] | null>(null);
+const failure = shallowRef<ApiFailure | null>(null);
+const chart = useTemplateRef<InstanceType<typeof BoardChart>>('chart');
+const hovered = ref<string | null>(null);
+
+async function load(): Promise<void> {
+  failure.value = null;
+  try {
+    programmes.value = (await api.board()).programmes;
+  } catch (error) {
+    failure.value = error instanceof ApiFailure ? error : new ApiFailure('The board could not be read.', 'Reload the page.');
+  }
+}
+onMounted(load);
+watch(() => importing.finished, load);
+
+const day = (instant: string | null) =>
+  instant ? new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium' }).format(new Date(instant)) : 'nothing run yet';
+const pct = (value: number | null) => (value === null ? '–' : withSign(value, 1));
+
+function saveCsv(): void {
+  const rows = (programmes.value ?? []).flatMap((entry) => entry.answers.map((answer) => ({ entry, answer })));
+  const columns = [
+    { header: 'programme', values: rows.map(({ entry }) => entry.title) },
+    { header: 'candidate', values: rows.map(({ answer }) => answer.candidateName) },
+    { header: 'verdict', values: rows.map(({ answer }) => answer.power) },
+    { header: 'difference [%]', values: rows.map(({ answer }) => answer.pct) },
+    { header: 'low [%]', values: rows.map(({ answer }) => answer.low) },
+    { header: 'high [%]', values: rows.map(({ answer }) => answer.high) },
+    { header: 'smallest that matters [%]', values: rows.map(({ entry }) => entry.smallestGainPct) },
+  ];
+  saveText('board.csv', 'text/csv', csvText(columns));
+}
+</script>
+
+<template>
+  <div class="page">
+    <div class="head">
+      <h1>Programmes</h1>
+      <Button icon="pi pi-download" label="Import a bundle" @click="importing.start()" />
+    </div>
+    <FailureNote v-if="failure" :failure="failure"><Button text size="small" label="Try again" @click="load" /></FailureNote>
+    <p v-else-if="!programmes" class="muted" aria-busy="true">Reading the board…</p>
+    <div v-else-if="programmes.length === 0" class="empty">
+      <p>
+        <strong>No programme yet.</strong> A programme is one question about one part on one car. Import a bundle of a test day: drop its
+        folder or .zip on this page.
+      </p>
+      <Button label="Import a bundle" @click="importing.start()" />
+    </div>
+    <ChartFrame
+      v-else
+      name="board"
+      title="Present answers"
+      subtitle="difference in the band, divided by the smallest that matters"
+      @save-svg="chart?.svg && saveText('board.svg', 'image/svg+xml', svgText(chart.svg))"
+      @save-csv="saveCsv"
+    >
+      <div class="board">
+        <ol class="entries">
+          <li
+            v-for="entry in programmes"
+            :key="entry.id"
+            :style="{ height: `${BoardChart.rowHeight(entry)}px` }"
+            :class="{ hovered: hovered === entry.id }"
+            @pointerenter="hovered = entry.id"
+            @pointerleave="hovered = null"
+          >
+            <RouterLink class="name" :to="{ name: 'verdict', params: { id: entry.id } }">{{ entry.title }}</RouterLink>
+            <p class="question">{{ entry.question }}</p>
+            <p class="muted small">
+              {{ entry.vehicle }} · {{ entry.cell }} · {{ day(entry.lastPullAt) }} · {{ entry.pullsUsed }} of {{ entry.pullsDriven }} pulls
+              used<template v-if="entry.version > 1"> · version {{ entry.version }}</template>
+            </p>
+          </li>
+        </ol>
+        <BoardChart ref="chart" :programmes="programmes" class="chart" />
+        <ol class="figures answers">
+          <li v-for="entry in programmes" :key="entry.id" :style="{ height: `${BoardChart.rowHeight(entry)}px` }">
+            <p v-if="entry.problem" class="problem">{{ entry.problem }}</p>
+            <p v-for="answer in entry.answers" :key="answer.candidate" class="answer" :class="answer.power">
+              <span class="figure"
+                >{{ pct(answer.pct) }} % <span class="range">({{ pct(answer.low) }} to {{ pct(answer.high) }})</span></span
+              >
+              <span class="word"
+                ><Term :what="answer.why">{{ VERDICT_WORDS[answer.power] }}</Term></span
+              >
+            </p>
+            <p v-if="entry.answers.length === 0 && !entry.problem" class="muted">nothing compared yet</p>
+          </li>
+        </ol>
+      </div>
+    </ChartFrame>
+  </div>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  margin-bottom: 0.8rem;
+}
+h1 {
+  font-size: 1.6rem;
+}
+.empty {
+  padding: 2rem 0;
+  max-width: 40rem;
+  display: grid;
+  gap: 1rem;
+  justify-items: start;
+}
+.board {
+  display: grid;
+  grid-template-columns: minmax(19rem, 1.15fr) minmax(16rem, 1fr) minmax(20rem, 0.9fr);
+  column-gap: 1.6rem;
+}
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 1.9rem 0 0;
+}
+li {
+  border-top: 1px solid var(--line);
+  padding-top: 0.55rem;
+}
+.name {
+  font-weight: 650;
+  font-size: 1.05rem;
+  color: var(--ink);
+  text-decoration: none;
+}
+.name:hover {
+  color: var(--green);
+  text-decoration: underline;
+}
+.question {
+  display: -webkit-box;
+  -webkit-line-clamp: 2;
+  -webkit-box-orient: vertical;
+  overflow: hidden;
+  margin: 0.1rem 0 0.2rem;
+}
+.answer {
+  display: flex;
+  gap: 0.8rem;
+  height: 30px;
+  align-items: center;
+  justify-content: space-between;
+}
+.figure {
+  font-weight: 650;
+  white-space: nowrap;
+}
+.range {
+  font-weight: 400;
+}
+.word {
+  text-align: right;
+}
+.answer.gain .word {
+  color: var(--green);
+}
+.answer.loss .word {
+  color: var(--brick);
+}
+.problem {
+  color: var(--brick);
+}
+.answers li :deep(.explanation) {
+  right: 0;
+  left: auto;
+}
+@media (max-width: 900px) {
+  .board {
+    grid-template-columns: 1fr;
+  }
+  .entries li,
+  .answers li {
+    height: auto !important;
+    padding-bottom: 0.6rem;
+  }
+  ol {
+    padding-top: 0.6rem;
+  }
+}
+</style>

@@ -1,0 +1,101 @@
+<script setup lang="ts">
+import type { LogView } from '@gezeit/contract';
+import { computed } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import TideStrip from '../tide/TideStrip.vue';
+import { useProgramme } from '../programme/programme-store.js';
+import { useSelection } from '../programme/use-selection.js';
+import LogTraces from './LogTraces.vue';
+import PullTable from './PullTable.vue';
+import ReadReport from './ReadReport.vue';
+
+/** Files, recognised channels, traces with the pull's window, and every pull with its flags. */
+const programme = useProgramme();
+const selection = useSelection();
+const route = useRoute();
+const router = useRouter();
+
+const view = computed(() => programme.view!);
+const timeZone = computed(() => view.value.bundle.cell?.timeZone ?? view.value.bundle.cells?.[0]?.timeZone ?? null);
+const pull = computed(() => selection.pull.value ?? view.value.tide.pulls[0]?.id ?? null);
+const logs = computed(() => view.value.logs.filter(({ pulls }) => pull.value !== null && pulls.includes(pull.value)));
+const device = computed(() => (typeof route.query['device'] === 'string' ? route.query['device'] : null));
+const log = computed<LogView | null>(
+  () =>
+    logs.value.find((entry) => entry.device === device.value) ??
+    logs.value.find((entry) => entry.columns.some(({ quantity }) => quantity === 'power')) ??
+    logs.value[0] ??
+    null,
+);
+const choose = (entry: LogView) => void router.replace({ query: { ...route.query, device: entry.device } });
+const finding = computed(() => view.value.findings.pulls.find(({ id }) => id === pull.value));
+const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.value));
+</script>
+
+<template>
+  <div class="page">
+    <h1 class="visually-hidden">Logs</h1>
+    <TideStrip :tide="view.tide" :time-zone="timeZone" />
+    <div v-if="view.tide.pulls.length === 0" class="empty">
+      <p>No pull is recorded in this programme. Import a bundle that lists its pulls and their logs.</p>
+    </div>
+    <div v-else class="desk">
+      <PullTable class="table" />
+      <section class="log">
+        <div v-if="log" class="devices" role="group" aria-label="Logs of this pull">
+          <b>Pull {{ pull }}</b>
+          <button v-for="entry in logs" :key="entry.id" type="button" :aria-pressed="entry.id === log.id" @click="choose(entry)">
+            {{ entry.device }}
+          </button>
+          <a class="file" :href="`/api/logs/${log.id}/original`" download>{{ log.file }}</a>
+        </div>
+        <LogTraces v-if="log" :key="log.id" :log="log" :finding="finding" :detail="detail" />
+        <p v-else class="muted">There is no log of pull {{ pull }}: its figures were typed, or nothing was logged.</p>
+        <ReadReport v-if="log" :log="log" :detail="detail" />
+      </section>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.desk {
+  display: grid;
+  grid-template-columns: minmax(34rem, 1.05fr) minmax(28rem, 1fr);
+  gap: 1.6rem;
+  margin-top: 0.7rem;
+  padding-top: 0.7rem;
+  border-top: 1px solid var(--line);
+}
+.table,
+.log {
+  min-width: 0;
+}
+.devices {
+  display: flex;
+  align-items: center;
+  gap: 0.4rem;
+  margin-bottom: 0.3rem;
+}
+.devices button {
+  font: inherit;
+  padding: 0.1rem 0.6rem;
+  border: 1px solid var(--neutral);
+  border-radius: 3px;
+  background: none;
+  color: var(--ink);
+  cursor: pointer;
+}
+.devices button[aria-pressed='true'] {
+  border-color: var(--green);
+  background: var(--green-soft);
+}
+.file {
+  margin-left: auto;
+  font-size: 13px;
+}
+@media (max-width: 1100px) {
+  .desk {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

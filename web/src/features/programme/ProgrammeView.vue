@@ -1,0 +1,54 @@
+<script setup lang="ts">
+import ProgressBar from 'primevue/progressbar';
+import { watch } from 'vue';
+import { RouterView, useRoute } from 'vue-router';
+import FailureNote from '../../shared/ui/FailureNote.vue';
+import { provideShortcuts } from '../../shared/shortcuts.js';
+import ExcludeDialog from './ExcludeDialog.vue';
+import { useExclusion } from './exclusion-store.js';
+import { useProgramme } from './programme-store.js';
+import { useSelection } from './use-selection.js';
+
+/** The workspace of one programme: opens it and shows the step that the address names. */
+const route = useRoute();
+const programme = useProgramme();
+const selection = useSelection();
+const exclusion = useExclusion();
+
+watch(
+  () => route.params['id'],
+  (id) => {
+    if (typeof id === 'string') void programme.open(id);
+  },
+  { immediate: true },
+);
+
+provideShortcuts([
+  { keys: [',', '←'], what: 'the pull before', run: () => selection.step(-1) },
+  { keys: ['.', '→'], what: 'the next pull', run: () => selection.step(1) },
+  {
+    keys: ['x'],
+    what: 'leave the selected pull out, or take it back',
+    run: () => selection.pull.value && exclusion.ask(selection.pull.value),
+  },
+  { keys: ['z'], what: 'undo the last change', run: () => programme.canUndo && void programme.undo() },
+  {
+    keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
+    what: 'choose a setup to compare',
+    run: (key) => {
+      const setup = programme.setups[Number(key) - 1]?.setup.id;
+      if (setup && programme.comparisons.some(({ candidate }) => candidate === setup)) selection.candidate.value = setup;
+    },
+  },
+]);
+</script>
+
+<template>
+  <div v-if="programme.failure" class="page"><FailureNote :failure="programme.failure" /></div>
+  <div v-else-if="!programme.view" class="page" aria-busy="true">
+    <p class="muted">Reading the programme…</p>
+    <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Reading the programme" />
+  </div>
+  <RouterView v-else />
+  <ExcludeDialog />
+</template>

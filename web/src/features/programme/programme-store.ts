@@ -1,0 +1,89 @@
+import type { Comparison, Curves, ProgrammeView, Setup } from '@gezeit/contract';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef } from 'vue';
+import { api, ApiFailure } from '../../shared/api/client.js';
+import { usePerson } from '../../shared/person-store.js';
+import { setupStyle, type Dash } from '../../shared/setup-colours.js';
+import { useTheme } from '../../shared/theme-store.js';
+
+/** A setup as it is drawn. */
+export interface DrawnSetup {
+  setup: Setup;
+  colour: string;
+  dash: Dash;
+}
+
+/** The programme that is open: its view, its curves, and what can be done to it. */
+export const useProgramme = defineStore('programme', () => {
+  const themes = useTheme();
+  const person = usePerson();
+  const view = shallowRef<ProgrammeView | null>(null);
+  const curves = shallowRef<Curves | null>(null);
+  const failure = shallowRef<ApiFailure | null>(null);
+  const busy = ref(false);
+  const curvesFailure = shallowRef<ApiFailure | null>(null);
+  let fetchingCurves: AbortController | null = null;
+
+  const setups = computed<DrawnSetup[]>(() =>
+    (view.value?.bundle.setups ?? []).map((setup, index) => ({ setup, ...setupStyle(index, themes.theme) })),
+  );
+  const setupById = computed(() => new Map(setups.value.map((entry) => [entry.setup.id, entry])));
+  const comparisons = computed<Comparison[]>(() => view.value?.findings.comparisons ?? []);
+  const canUndo = computed(() => view.value?.changes.some(({ undone }) => !undone) ?? false);
+  const pullIds = computed(() => view.value?.tide.pulls.map(({ id }) => id) ?? []);
+
+  async function open(id: string): Promise<void> {
+    if (view.value?.id !== id) {
+      view.value = null;
+      curves.value = null;
+    }
+    failure.value = null;
+    try {
+      show(await api.programme(id));
+    } catch (error) {
+      failure.value = asFailure(error);
+    }
+  }
+
+  function show(next: ProgrammeView): void {
+    view.value = next;
+    void fetchCurves(next.id);
+  }
+
+  async function fetchCurves(id: string): Promise<void> {
+    fetchingCurves?.abort();
+    const controller = (fetchingCurves = new AbortController());
+    curvesFailure.value = null;
+    try {
+      const fetched = await api.curves(id, controller.signal);
+      if (!controller.signal.aborted) curves.value = fetched;
+    } catch (error) {
+      if (!controller.signal.aborted) curvesFailure.value = asFailure(error);
+    }
+  }
+
+  /** Makes a change of the open programme after asking who is working; returns its failure, if any. */
+  async function change(action: (id: string) => Promise<ProgrammeView>): Promise<ApiFailure | null> {
+    if (!view.value || !(await person.ensure())) return null;
+    busy.value = true;
+    try {
+      show(await action(view.value.id));
+      return null;
+    } catch (error) {
+      return asFailure(error);
+    } finally {
+      busy.value = false;
+    }
+  }
+
+  const exclude = (pull: string, excluded: string | false | null) => change((id) => api.exclude(id, pull, excluded));
+  const undo = () => change((id) => api.undo(id));
+
+  return { view, curves, curvesFailure, failure, busy, setups, setupById, comparisons, canUndo, pullIds, open, exclude, undo };
+});
+
+function asFailure(error: unknown): ApiFailure {
+  return error instanceof ApiFailure
+    ? error
+    : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page; if it happens again, report it.', '', 'unreadable');
+}

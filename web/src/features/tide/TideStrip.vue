@@ -1,0 +1,285 @@
+<script setup lang="ts">
+import type { Tide } from '@gezeit/contract';
+import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import { csvText, saveText, svgText } from '../../shared/save.js';
+import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import { useShow } from '../../shared/units/use-show.js';
+import { useProgramme } from '../programme/programme-store.js';
+import { useSelection } from '../programme/use-selection.js';
+import { linePath, TIDE_SIZE, tideGeometry } from './tide-geometry.js';
+
+/** The day as a band of time: pulls stand in it as posts, heat is the water line. It is the navigator of its screen. */
+const props = defineProps<{ tide: Tide; timeZone?: string | null }>();
+
+const programme = useProgramme();
+const selection = useSelection();
+const show = useShow();
+const box = useTemplateRef<HTMLElement>('box');
+const svg = useTemplateRef<SVGSVGElement>('svg');
+const width = ref(1200);
+const hovered = ref<string | null>(null);
+let observer: ResizeObserver | null = null;
+
+onMounted(() => {
+  observer = new ResizeObserver(([entry]) => (width.value = Math.max(320, entry!.contentRect.width)));
+  observer.observe(box.value!);
+});
+onBeforeUnmount(() => observer?.disconnect());
+
+const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
+const geometry = computed(() => tideGeometry(props.tide, width.value));
+const clock = computed(() => {
+  const options: Intl.DateTimeFormatOptions = { hour: 'numeric', minute: '2-digit', hourCycle: 'h23' };
+  try {
+    return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: props.timeZone ?? undefined });
+  } catch {
+    return new Intl.DateTimeFormat('en-GB', options);
+  }
+});
+
+const water = computed(() =>
+  props.tide.stretches.map(({ kind, atMs, valueK }) => {
+    const { x, y, groundY } = geometry.value;
+    const xs = atMs.map(x);
+    const ys = valueK.map(y);
+    const line = linePath(xs, ys);
+    const area = `${line}L${xs.at(-1)!.toFixed(1)} ${groundY}L${xs[0]!.toFixed(1)} ${groundY}Z`;
+    return { kind, line, area };
+  }),
+);
+
+const posts = computed(() =>
+  props.tide.pulls.map((pull, index) => {
+    const style = programme.setupById.get(pull.setup);
+    return {
+      ...pull,
+      number: index + 1,
+      x: geometry.value.x(pull.startMs),
+      headX: geometry.value.headX.get(pull.id)!,
+      colour: style?.colour ?? 'currentColor',
+      name: style?.setup.name ?? pull.setup,
+    };
+  }),
+);
+type Post = (typeof posts.value)[number];
+const post = (id: string | null) => posts.value.find((entry) => entry.id === id);
+const told = computed(() => post(hovered.value) ?? post(selection.pull.value));
+const reachable = computed(() => selection.pull.value ?? posts.value[0]?.id);
+
+function describe({ id, setup, name, kind, status, startMs, startK }: Post): string {
+  const heat = startK === null ? '' : `, started ${show.value.temperatureDifference(startK)} ${show.value.differenceUnit} above ambient`;
+  return `Pull ${id}, ${setup} ${name}, ${kind}${status === 'excluded' && kind === 'measured' ? ', left out' : ''}, ${clock.value.format(startMs)}${heat}`;
+}
+
+function toggle(id: string): void {
+  selection.pull.value = selection.pull.value === id ? null : id;
+}
+
+function move(event: KeyboardEvent, by: 1 | -1): void {
+  event.preventDefault();
+  event.stopPropagation();
+  selection.step(by);
+  requestAnimationFrame(() => svg.value?.querySelector<SVGGElement>('[data-post][tabindex="0"]')?.focus());
+}
+
+function saveCsv(): void {
+  const { pulls } = props.tide;
+  const columns = [
+    { header: 'pull', values: pulls.map(({ id }) => id) },
+    { header: 'setup', values: pulls.map(({ setup }) => setup) },
+    { header: 'kind', values: pulls.map(({ kind }) => kind) },
+    { header: 'status', values: pulls.map(({ status }) => status) },
+    { header: 'started at', values: pulls.map(({ startMs }) => new Date(startMs).toISOString()) },
+    {
+      header: `start above ambient [${show.value.differenceUnit}]`,
+      values: pulls.map(({ startK }) => (startK === null ? null : show.value.differenceOf(startK))),
+    },
+    {
+      header: `end above ambient [${show.value.differenceUnit}]`,
+      values: pulls.map(({ endK }) => (endK === null ? null : show.value.differenceOf(endK))),
+    },
+  ];
+  saveText('tide.csv', 'text/csv', csvText(columns));
+}
+</script>
+
+<template>
+  <ChartFrame
+    name="tide"
+    title="Tide of the day"
+    :subtitle="told ? describe(told) : tide.sourceText.replace(', K', `, ${show.differenceUnit}`)"
+    @save-svg="svg && saveText('tide.svg', 'image/svg+xml', svgText(svg))"
+    @save-csv="saveCsv"
+  >
+    <div ref="box" class="strip">
+      <svg
+        ref="svg"
+        :width="width"
+        :height="height"
+        :viewBox="`0 0 ${width} ${height}`"
+        role="group"
+        aria-label="Pulls of the day in order of time"
+      >
+        <g class="scale">
+          <g v-for="level in geometry.levels" :key="level">
+            <line :x1="TIDE_SIZE.left" :x2="width - TIDE_SIZE.right" :y1="geometry.y(level)" :y2="geometry.y(level)" class="level" />
+            <text :x="TIDE_SIZE.left - 8" :y="geometry.y(level) + 4" text-anchor="end">{{ Math.round(show.differenceOf(level)) }}</text>
+          </g>
+          <text v-for="hour in geometry.hours" :key="hour.ms" :x="hour.x" y="13" text-anchor="middle">{{ clock.format(hour.ms) }}</text>
+        </g>
+        <g v-for="(stretch, index) in water" :key="index">
+          <path :d="stretch.area" class="water" :class="stretch.kind" />
+          <path :d="stretch.line" class="line" :class="stretch.kind">
+            <title>
+              {{ stretch.kind === 'logged' ? 'Logged' : 'A recovery fitted from the end of one pull to the start of the next' }}
+            </title>
+          </path>
+        </g>
+        <g v-for="(block, index) in geometry.blocks" :key="`block-${index}`">
+          <line
+            :x1="block.fromX"
+            :x2="block.toX"
+            :y1="geometry.groundY + 2"
+            :y2="geometry.groundY + 2"
+            class="ground"
+            :stroke="programme.setupById.get(block.setup)?.colour"
+          />
+          <text :x="block.fromX" :y="geometry.groundY + 38" class="block-name" :fill="programme.setupById.get(block.setup)?.colour">
+            {{ block.setup }}{{ block.toX - block.fromX > 110 ? ` ${programme.setupById.get(block.setup)?.setup.name}` : '' }}
+          </text>
+        </g>
+        <g
+          v-for="entry in posts"
+          :key="entry.id"
+          data-post
+          :data-pull="entry.id"
+          class="post"
+          :class="{ selected: entry.id === selection.pull.value, out: entry.status === 'excluded', counted: entry.kind === 'measured' }"
+          role="button"
+          :tabindex="entry.id === reachable ? 0 : -1"
+          :aria-pressed="entry.id === selection.pull.value"
+          :aria-label="describe(entry)"
+          @click="toggle(entry.id)"
+          @keydown.enter.prevent="toggle(entry.id)"
+          @keydown.space.prevent="toggle(entry.id)"
+          @keydown.right="move($event, 1)"
+          @keydown.left="move($event, -1)"
+          @pointerenter="hovered = entry.id"
+          @pointerleave="hovered = null"
+        >
+          <rect :x="entry.headX - 10" y="18" width="20" :height="geometry.groundY + 8" class="target" />
+          <path :d="`M${entry.headX} 40L${entry.x} 50V${geometry.groundY}`" class="stem" :stroke="entry.colour" />
+          <rect
+            v-if="entry.kind === 'measured'"
+            :x="entry.headX - 9"
+            y="20"
+            width="18"
+            height="20"
+            rx="2"
+            class="head"
+            :stroke="entry.colour"
+          />
+          <circle v-else :cx="entry.headX" cy="30" r="9" class="head" :stroke="entry.colour" />
+          <text :x="entry.headX" y="35" text-anchor="middle" class="letter" :fill="entry.colour">{{ entry.setup }}</text>
+          <path
+            v-if="entry.status === 'excluded' && entry.kind === 'measured'"
+            :d="`M${entry.headX - 12} 18L${entry.headX + 12} 43`"
+            class="strike"
+          />
+          <text :x="entry.headX" :y="geometry.groundY + 20" text-anchor="middle" class="number">{{ entry.number }}</text>
+        </g>
+      </svg>
+    </div>
+  </ChartFrame>
+</template>
+
+<style scoped>
+.strip {
+  width: 100%;
+  overflow: hidden;
+}
+svg {
+  display: block;
+  font-size: 13px;
+  font-variant-numeric: tabular-nums;
+}
+.scale text,
+.number {
+  fill: var(--muted);
+}
+.level {
+  stroke: var(--line);
+}
+.water {
+  fill: var(--green);
+  opacity: 0.16;
+}
+.water.fitted {
+  opacity: 0.07;
+}
+.line {
+  fill: none;
+  stroke: var(--green);
+  stroke-width: 2;
+}
+.line.fitted {
+  stroke-dasharray: 4 4;
+  stroke-width: 1.4;
+  opacity: 0.75;
+}
+.ground {
+  stroke-width: 5;
+}
+.block-name {
+  font-weight: 600;
+}
+.post {
+  cursor: pointer;
+  outline: none;
+}
+.target {
+  fill: transparent;
+}
+.stem {
+  fill: none;
+  stroke-width: 2;
+}
+.post:not(.counted) .stem {
+  stroke-dasharray: 2 3;
+  opacity: 0.7;
+}
+.head {
+  fill: var(--ground);
+  stroke-width: 2;
+}
+.letter {
+  font-weight: 700;
+}
+.post.out .head,
+.post.out .letter {
+  opacity: 0.75;
+}
+.strike {
+  stroke: var(--ink);
+  stroke-width: 2;
+}
+.post.selected .head {
+  fill: var(--green-soft);
+  stroke-width: 3;
+}
+.post.selected .stem {
+  stroke-width: 4;
+}
+.post.selected .number {
+  fill: var(--ink);
+  font-weight: 700;
+}
+.post:hover .head,
+.post:focus-visible .head {
+  stroke-width: 3.5;
+}
+.post:focus-visible .target {
+  stroke: var(--green);
+  stroke-width: 2;
+}
+</style>

@@ -1,0 +1,117 @@
+import type { Tide } from '@gezeit/contract';
+
+/** A stretch of clock time and where it lies on the strip, px. Days far apart are drawn side by side with a break between. */
+export interface TimeSegment {
+  fromMs: number;
+  toMs: number;
+  fromX: number;
+  toX: number;
+}
+
+export interface TideGeometry {
+  segments: TimeSegment[];
+  x(ms: number): number;
+  y(kelvin: number): number;
+  /** Bottom of the water, px. */
+  groundY: number;
+  levels: number[];
+  hours: { ms: number; x: number }[];
+  blocks: { setup: string; fromX: number; toX: number }[];
+  /** Posts that would touch are spread a little: their heads' x. */
+  headX: Map<string, number>;
+}
+
+export const TIDE_SIZE = { left: 40, right: 12, top: 46, waterHeight: 74, bottom: 44, breakWidth: 34 };
+const DAY_BREAK_MS = 6 * 3_600_000;
+const EDGE_MS = 4 * 60_000;
+const HEAD_SPACING = 19;
+
+/** Lays a tide out on a strip of a width. */
+export function tideGeometry(tide: Tide, width: number): TideGeometry {
+  const segments = timeSegments(tide, width);
+  const x = (ms: number): number => {
+    const segment = segments.find(({ toMs }) => ms <= toMs) ?? segments.at(-1)!;
+    const share = (ms - segment.fromMs) / (segment.toMs - segment.fromMs);
+    return segment.fromX + share * (segment.toX - segment.fromX);
+  };
+  const values = tide.stretches.flatMap(({ valueK }) => valueK);
+  const highest = Math.max(10, ...values);
+  const lowest = Math.min(0, ...values);
+  const groundY = TIDE_SIZE.top + TIDE_SIZE.waterHeight;
+  const y = (kelvin: number) => groundY - ((kelvin - lowest) / (highest - lowest)) * TIDE_SIZE.waterHeight;
+  return {
+    segments,
+    x,
+    y,
+    groundY,
+    levels: niceLevels(lowest, highest),
+    hours: segments.flatMap((segment) => wholeTimes(segment, width).map((ms) => ({ ms, x: x(ms) }))),
+    blocks: setupBlocks(tide, x),
+    headX: spreadHeads(tide, x),
+  };
+}
+
+function timeSegments({ pulls }: Tide, width: number): TimeSegment[] {
+  const spans: [number, number][] = [];
+  for (const { startMs, endMs } of pulls) {
+    const last = spans.at(-1);
+    if (last && startMs - last[1] < DAY_BREAK_MS) last[1] = Math.max(last[1], endMs);
+    else spans.push([startMs, endMs]);
+  }
+  const padded = spans.map(([from, to]): [number, number] => [from - EDGE_MS, to + EDGE_MS]);
+  const total = padded.reduce((sum, [from, to]) => sum + to - from, 0);
+  const room = width - TIDE_SIZE.left - TIDE_SIZE.right - (padded.length - 1) * TIDE_SIZE.breakWidth;
+  let at = TIDE_SIZE.left;
+  return padded.map(([fromMs, toMs]) => {
+    const toX = at + (room * (toMs - fromMs)) / total;
+    const segment = { fromMs, toMs, fromX: at, toX };
+    at = toX + TIDE_SIZE.breakWidth;
+    return segment;
+  });
+}
+
+function niceLevels(lowest: number, highest: number): number[] {
+  const step = [5, 10, 20, 50].find((candidate) => (highest - lowest) / candidate <= 4) ?? 100;
+  const levels: number[] = [];
+  for (let level = Math.ceil(lowest / step) * step; level <= highest; level += step) levels.push(level);
+  return levels;
+}
+
+const MINUTE_MS = 60_000;
+
+function wholeTimes({ fromMs, toMs, fromX, toX }: TimeSegment, width: number): number[] {
+  const wanted = Math.max(2, Math.floor((toX - fromX) / Math.max(90, width / 14)));
+  const step = [5, 10, 15, 30, 60, 120].find((minutes) => (toMs - fromMs) / (minutes * MINUTE_MS) <= wanted) ?? 240;
+  const times: number[] = [];
+  for (let ms = Math.ceil(fromMs / (step * MINUTE_MS)) * step * MINUTE_MS; ms <= toMs; ms += step * MINUTE_MS) times.push(ms);
+  return times;
+}
+
+/** Consecutive pulls of one setup make one block of ground; a swap is a break in it. */
+function setupBlocks({ pulls }: Tide, x: (ms: number) => number): TideGeometry['blocks'] {
+  const blocks: (TideGeometry['blocks'][number] & { lastMs: number })[] = [];
+  for (const { setup, startMs, endMs } of pulls) {
+    const last = blocks.at(-1);
+    if (last && last.setup === setup && startMs - last.lastMs < DAY_BREAK_MS) {
+      last.toX = x(endMs) + 6;
+      last.lastMs = endMs;
+    } else blocks.push({ setup, fromX: x(startMs) - 6, toX: x(endMs) + 6, lastMs: endMs });
+  }
+  return blocks;
+}
+
+function spreadHeads({ pulls }: Tide, x: (ms: number) => number): Map<string, number> {
+  const heads = new Map<string, number>();
+  let last = Number.NEGATIVE_INFINITY;
+  for (const { id, startMs } of pulls) {
+    const at = Math.max(x(startMs), last + HEAD_SPACING);
+    heads.set(id, at);
+    last = at;
+  }
+  return heads;
+}
+
+/** SVG path through points. */
+export function linePath(xs: number[], ys: number[]): string {
+  return xs.map((at, i) => `${i === 0 ? 'M' : 'L'}${at.toFixed(1)} ${ys[i]!.toFixed(1)}`).join('');
+}

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import type { Comparison } from '@gezeit/contract';
+import ProgressBar from 'primevue/progressbar';
+import { computed } from 'vue';
+import { useTheme } from '../../shared/theme-store.js';
+import FailureNote from '../../shared/ui/FailureNote.vue';
+import PlotlyChart from '../../shared/ui/PlotlyChart.vue';
+import { useShow } from '../../shared/units/use-show.js';
+import { useProgramme } from '../programme/programme-store.js';
+import { useSelection } from '../programme/use-selection.js';
+import { curveFigure, curveTable, type CurveInput } from './curve-figure.js';
+
+/** Power, torque and difference over engine speed. */
+const props = defineProps<{ comparison: Comparison }>();
+const programme = useProgramme();
+const selection = useSelection();
+const show = useShow();
+const themes = useTheme();
+
+const input = computed<CurveInput | null>(() => {
+  const reference = programme.setupById.get(props.comparison.reference);
+  const candidate = programme.setupById.get(props.comparison.candidate);
+  const { curves } = programme;
+  if (!curves || !reference || !candidate) return null;
+  const difference =
+    curves.differences.find((entry) => entry.reference === props.comparison.reference && entry.candidate === props.comparison.candidate) ??
+    null;
+  return {
+    curves,
+    reference,
+    candidate,
+    difference,
+    pull: selection.pull.value,
+    bandRpm: props.comparison.bandUsedRpm,
+    smallestPct: programme.view!.bundle.programme.smallestGainPct,
+    show: show.value,
+    tokens: themes.tokens,
+  };
+});
+const figure = computed(() => (input.value ? curveFigure(input.value) : null));
+const table = computed(() => (input.value ? curveTable(input.value) : []));
+const powerAt = computed(() => (programme.view!.bundle.cell ?? programme.view!.bundle.cells?.[0])?.powerAt ?? 'wheel');
+const corrected = computed(() =>
+  programme.view!.bundle.programme.correction === 'NONE' ? 'uncorrected' : programme.view!.bundle.programme.correction.replace('_', ' '),
+);
+</script>
+
+<template>
+  <div class="curves">
+    <FailureNote v-if="programme.curvesFailure" :failure="programme.curvesFailure" />
+    <PlotlyChart
+      v-else-if="figure"
+      name="curves"
+      title="Over engine speed"
+      :subtitle="`at the ${powerAt}, ${corrected}; mean of the used pulls with its 95 % band`"
+      :data="figure.data"
+      :layout="figure.layout"
+      :height="560"
+      :table="table"
+    />
+    <div v-else aria-busy="true">
+      <p class="muted">Judging every engine speed…</p>
+      <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Judging every engine speed" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.curves {
+  min-width: 0;
+}
+</style>

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import type { Comparison, Correction, EstimatePct } from '@gezeit/contract';
+import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import { csvText, saveText, svgText } from '../../shared/save.js';
+import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import IntervalScale from '../../shared/ui/IntervalScale.vue';
+import Term from '../../shared/ui/Term.vue';
+import { withSign } from '../../shared/units/show.js';
+import { ESTIMATE_WORDS, leadingEstimate } from './verdict-words.js';
+
+/** The estimates side by side, each explained in plain words. */
+const props = defineProps<{ comparison: Comparison; smallest: number; correction: Correction }>();
+const box = useTemplateRef<HTMLElement>('box');
+const width = ref(460);
+let observer: ResizeObserver | null = null;
+onMounted(() => {
+  observer = new ResizeObserver(([entry]) => (width.value = Math.max(300, entry!.contentRect.width)));
+  observer.observe(box.value!);
+});
+onBeforeUnmount(() => observer?.disconnect());
+
+const text = (estimate: EstimatePct | null) =>
+  estimate ? `${withSign(estimate.pct, 1)} % (${withSign(estimate.low, 1)} to ${withSign(estimate.high, 1)})` : 'not given';
+const leading = computed(() => leadingEstimate(props.comparison));
+const names = ['asRun', 'levelled', 'ownStart', 'sameAir'] as const;
+const rows = computed(() =>
+  names.map((name) => {
+    const estimate = props.comparison[name];
+    return {
+      label: ESTIMATE_WORDS[name].short,
+      value: estimate?.pct ?? null,
+      low: estimate?.low ?? null,
+      high: estimate?.high ?? null,
+      strong: estimate !== null && estimate === leading.value,
+      text: text(estimate),
+    };
+  }),
+);
+const beside = computed(() => {
+  const { uncorrected, boostedEstimate } = props.comparison;
+  return [
+    props.correction !== 'NONE' && uncorrected ? `uncorrected, as run ${text(uncorrected)}` : null,
+    boostedEstimate && props.correction !== 'NONE' ? `estimate for boosted engines, as run ${text(boostedEstimate)}` : null,
+  ].filter((entry) => entry !== null);
+});
+const table = computed(() => [
+  { header: 'estimate', values: rows.value.map(({ label }) => label) },
+  { header: 'difference [%]', values: rows.value.map(({ value }) => value) },
+  { header: 'low [%]', values: rows.value.map(({ low }) => low) },
+  { header: 'high [%]', values: rows.value.map(({ high }) => high) },
+]);
+
+function saveSvg(): void {
+  const svg = box.value?.querySelector('svg');
+  if (svg) saveText('estimates.svg', 'image/svg+xml', svgText(svg));
+}
+</script>
+
+<template>
+  <ChartFrame
+    name="estimates"
+    title="The same pulls, read four ways"
+    @save-svg="saveSvg"
+    @save-csv="saveText('estimates.csv', 'text/csv', csvText(table))"
+  >
+    <div ref="box"><IntervalScale :rows="rows" :smallest="smallest" unit="%" :width="width" :label-width="178" :text-width="158" /></div>
+    <p class="small muted words">
+      What is
+      <template v-for="(name, index) in names" :key="name"
+        ><Term :what="ESTIMATE_WORDS[name].what">{{ ESTIMATE_WORDS[name].label }}</Term
+        >{{ index < names.length - 1 ? ', ' : '?' }}</template
+      >
+      <template v-if="comparison.ownStartReason && comparison.levelled"> No own start: {{ comparison.ownStartReason }}</template>
+    </p>
+    <p v-if="beside.length" class="small muted">Beside it: {{ beside.join('; ') }}.</p>
+  </ChartFrame>
+</template>
+
+<style scoped>
+.words :deep(.explanation) {
+  max-width: 19rem;
+}
+</style>

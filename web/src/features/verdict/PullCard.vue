@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import Button from 'primevue/button';
+import { computed } from 'vue';
+import { RouterLink, useRoute } from 'vue-router';
+import SetupMark from '../../shared/ui/SetupMark.vue';
+import { useShow } from '../../shared/units/use-show.js';
+import { FLAG_WORDS } from '../logs/flag-words.js';
+import { useExclusion } from '../programme/exclusion-store.js';
+import { useProgramme } from '../programme/programme-store.js';
+import { useSelection } from '../programme/use-selection.js';
+
+/** The selected pull: its figures, flags, and leaving it out. */
+const programme = useProgramme();
+const selection = useSelection();
+const exclusion = useExclusion();
+const route = useRoute();
+const show = useShow();
+const finding = computed(() => programme.view!.findings.pulls.find(({ id }) => id === selection.pull.value));
+const pull = computed(() => programme.view!.bundle.pulls.find(({ id }) => id === selection.pull.value));
+const detail = computed(() => programme.view!.pulls.find(({ id }) => id === selection.pull.value));
+const style = computed(() => programme.setupById.get(finding.value?.setup ?? ''));
+</script>
+
+<template>
+  <section v-if="finding && pull && style" class="card" :data-selected-pull="finding.id">
+    <header>
+      <b>Pull {{ finding.id }}</b>
+      <SetupMark :letter="finding.setup" :colour="style.colour" :dash="style.dash" :name="style.setup.name" />
+      <RouterLink :to="{ name: 'logs', params: route.params, query: route.query }">its log</RouterLink>
+      <Button
+        v-if="pull.kind === 'measured'"
+        text
+        size="small"
+        :label="finding.status === 'used' ? 'Leave out' : 'Take back'"
+        aria-keyshortcuts="x"
+        @click="exclusion.ask(finding.id)"
+      />
+      <Button text size="small" icon="pi pi-times" aria-label="Select no pull" @click="selection.pull.value = null" />
+    </header>
+    <p class="figures">
+      Mean <b>{{ show.power(finding.meanPowerKW) }}</b> {{ show.units.power }}, peak {{ show.power(finding.peakPowerKW) }} at
+      {{ finding.peakPowerRpm ?? '–' }} rpm; started at {{ show.temperature(finding.startIntakeAirC) }} {{ show.units.temperature }}, rose
+      {{ show.temperatureDifference(finding.intakeAirRiseK) }} {{ show.differenceUnit }}.
+    </p>
+    <p v-if="finding.reasons.length"><b>Not counted:</b> {{ finding.reasons.join(', ') }}.</p>
+    <p v-for="flag in detail?.flags ?? []" :key="flag.flag" class="small">{{ FLAG_WORDS[flag.flag] }}: {{ flag.detail }}</p>
+    <p v-for="warning in finding.warnings" :key="warning" class="small muted">{{ warning }}</p>
+  </section>
+</template>
+
+<style scoped>
+.card {
+  padding: 0.5rem 0.7rem;
+  border: 1px solid var(--line);
+  border-left: 4px solid var(--green);
+  background: var(--surface);
+}
+header {
+  display: flex;
+  align-items: center;
+  gap: 0.7rem;
+  flex-wrap: wrap;
+}
+</style>

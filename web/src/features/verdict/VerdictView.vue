@@ -1,0 +1,181 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import SetupMark from '../../shared/ui/SetupMark.vue';
+import { useProgramme } from '../programme/programme-store.js';
+import { useSelection } from '../programme/use-selection.js';
+import TideStrip from '../tide/TideStrip.vue';
+import AnswerList from './AnswerList.vue';
+import CloudList from './CloudList.vue';
+import CurvePanel from './CurvePanel.vue';
+import EstimatePanel from './EstimatePanel.vue';
+import PullCard from './PullCard.vue';
+import ReasoningPanel from './ReasoningPanel.vue';
+import { headline, maskedSentence } from './verdict-words.js';
+import { useShow } from '../../shared/units/use-show.js';
+
+/** The answer: the sentence leads, then the estimates, the day, the curves, every question, and what clouds it. */
+const programme = useProgramme();
+const selection = useSelection();
+const view = computed(() => programme.view!);
+const smallest = computed(() => view.value.bundle.programme.smallestGainPct);
+const timeZone = computed(() => view.value.bundle.cell?.timeZone ?? view.value.bundle.cells?.[0]?.timeZone ?? null);
+const comparison = computed(() => selection.comparison.value);
+const reference = computed(() => programme.setupById.get(comparison.value?.reference ?? ''));
+const candidate = computed(() => programme.setupById.get(comparison.value?.candidate ?? ''));
+const lead = computed(() =>
+  comparison.value && candidate.value ? headline(comparison.value, smallest.value, candidate.value.setup.name) : null,
+);
+const show = useShow();
+/** Mean start of the candidate's used pulls against the reference's, K. */
+const startApartK = computed(() => {
+  const mean = (setup: string) => {
+    const starts = view.value.findings.pulls
+      .filter((pull) => pull.status === 'used' && pull.setup === setup)
+      .map(({ startIntakeAirC }) => startIntakeAirC);
+    return starts.length > 0 && starts.every((start) => start !== null)
+      ? starts.reduce((sum, start) => sum + start!, 0) / starts.length
+      : null;
+  };
+  if (!comparison.value) return null;
+  const [a, b] = [mean(comparison.value.reference), mean(comparison.value.candidate)];
+  return a === null || b === null ? null : b - a;
+});
+const masked = computed(() => {
+  if (!comparison.value) return null;
+  const apart = startApartK.value === null ? null : show.value.differenceOf(startApartK.value);
+  return maskedSentence(comparison.value, smallest.value, apart, show.value.differenceUnit);
+});
+const counts = computed(() => {
+  const { pulls } = view.value.findings;
+  const measured = view.value.bundle.pulls.filter(({ kind }) => kind === 'measured').length;
+  const used = pulls.filter(({ status }) => status === 'used').length;
+  const out = measured - used;
+  return `${used} of ${pulls.length} pulls counted, ${pulls.length - measured} conditioning${out > 0 ? `, ${out} left out` : ''}.`;
+});
+</script>
+
+<template>
+  <div v-if="comparison && candidate && reference && lead" class="page">
+    <div class="top">
+      <div class="sentence">
+        <div class="pair">
+          <template v-if="programme.comparisons.length > 1">
+            <button
+              v-for="entry in programme.comparisons"
+              :key="entry.candidate"
+              type="button"
+              :aria-pressed="entry.candidate === comparison.candidate"
+              @click="selection.candidate.value = entry.candidate"
+            >
+              <SetupMark
+                :letter="entry.candidate"
+                :colour="programme.setupById.get(entry.candidate)!.colour"
+                :dash="programme.setupById.get(entry.candidate)!.dash"
+                :name="programme.setupById.get(entry.candidate)!.setup.name"
+              />
+            </button>
+          </template>
+          <SetupMark v-else :letter="candidate.setup.id" :colour="candidate.colour" :dash="candidate.dash" :name="candidate.setup.name" />
+          <span class="muted">against</span>
+          <SetupMark :letter="reference.setup.id" :colour="reference.colour" :dash="reference.dash" :name="reference.setup.name" />
+        </div>
+        <h1>
+          {{ lead.lead }} <span v-if="lead.figure" class="figures" :class="lead.tone">{{ lead.figure }}</span> {{ lead.rest }}
+        </h1>
+        <p v-if="masked" class="masked">{{ masked }}</p>
+        <p v-if="comparison.verdict.power === 'withheld'" class="why">{{ comparison.verdict.why }}</p>
+        <p class="why">{{ counts }}</p>
+        <p v-for="note in comparison.notes" :key="note" class="small muted">{{ note }}</p>
+      </div>
+      <EstimatePanel :comparison="comparison" :smallest="smallest" :correction="view.bundle.programme.correction" />
+    </div>
+    <TideStrip class="tide" :tide="view.tide" :time-zone="timeZone" />
+    <div class="desk">
+      <CurvePanel :comparison="comparison" />
+      <div class="side">
+        <PullCard v-if="selection.pull.value" />
+        <AnswerList :comparison="comparison" />
+        <CloudList :comparison="comparison" />
+        <ReasoningPanel :comparison="comparison" />
+      </div>
+    </div>
+  </div>
+  <div v-else class="page">
+    <h1>Nothing to compare yet.</h1>
+    <p>
+      A verdict needs a setup that is marked as the reference, another setup, and pulls of both.
+      <span v-for="warning in view.findings.warnings" :key="warning">{{ warning }}</span>
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.top {
+  display: grid;
+  grid-template-columns: minmax(0, 1.25fr) minmax(27rem, 0.9fr);
+  gap: 1.6rem;
+  align-items: start;
+}
+.pair {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem 0.8rem;
+}
+.pair button {
+  font: inherit;
+  padding: 0.1rem 0.5rem;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  background: none;
+  cursor: pointer;
+}
+.pair button[aria-pressed='true'] {
+  border-color: var(--green);
+  background: var(--green-soft);
+}
+h1 {
+  font-size: 1.85rem;
+  line-height: 1.2;
+  margin: 0.3rem 0 0.35rem;
+  text-wrap: balance;
+}
+h1 .gain {
+  color: var(--green);
+}
+h1 .loss {
+  color: var(--brick);
+}
+.masked {
+  max-width: 46rem;
+  font-size: 1.05rem;
+}
+.why {
+  color: var(--muted);
+  max-width: 52rem;
+}
+.tide {
+  border-top: 1px solid var(--line);
+  border-bottom: 1px solid var(--line);
+  margin-top: 0.6rem;
+  padding-top: 0.35rem;
+}
+.desk {
+  display: grid;
+  grid-template-columns: minmax(0, 1.3fr) minmax(21rem, 0.9fr);
+  gap: 1.8rem;
+  margin-top: 0.6rem;
+}
+.side {
+  display: grid;
+  gap: 1rem;
+  align-content: start;
+  min-width: 0;
+}
+@media (max-width: 1000px) {
+  .top,
+  .desk {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

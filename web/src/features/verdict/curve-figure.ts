@@ -1,0 +1,224 @@
+import type { Curves, DifferenceCurve } from '@gezeit/contract';
+import type { Data, Layout } from 'plotly.js';
+import type { Tokens } from '../../app/theme.js';
+import { withOpacity } from '../../shared/ui/plotly-theme.js';
+import { drawn, type Show } from '../../shared/units/show.js';
+import type { DrawnSetup } from '../programme/programme-store.js';
+
+/** What the curve figure is drawn from. */
+export interface CurveInput {
+  curves: Curves;
+  reference: DrawnSetup;
+  candidate: DrawnSetup;
+  difference: DifferenceCurve | null;
+  /** The selected pull, drawn as a thin line over its setup's curve. */
+  pull: string | null;
+  bandRpm: readonly [number, number];
+  smallestPct: number;
+  show: Show;
+  tokens: Tokens;
+}
+
+const DOMAINS = { difference: [0.66, 1], power: [0.245, 0.6], torque: [0, 0.2] };
+
+/** The difference, power and torque over one axis of engine speed, each with its band. The difference leads: it is what was asked. */
+export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<Layout> } {
+  const { tokens, show, bandRpm, smallestPct } = input;
+  const data: Data[] = [];
+  const annotations: object[] = [];
+  for (const drawnSetup of [input.reference, input.candidate]) addSetup(data, annotations, input, drawnSetup);
+  addPull(data, input);
+  if (input.difference) addDifference(data, annotations, input.difference, tokens);
+  const [low, high] = bandRpm;
+  const across = (y: number, dash: 'solid' | 'dot', text: string | null, colour: string) => {
+    if (text)
+      annotations.push({
+        xref: 'paper',
+        x: 0.002,
+        xanchor: 'left',
+        yref: 'y3',
+        y,
+        yanchor: 'bottom',
+        text,
+        showarrow: false,
+        font: { size: 13, color: tokens.muted },
+      });
+    return {
+      type: 'line',
+      xref: 'paper',
+      x0: 0,
+      x1: 1,
+      yref: 'y3',
+      y0: y,
+      y1: y,
+      line: { color: colour, width: dash === 'solid' ? 1.4 : 1, dash },
+    };
+  };
+  annotations.push({
+    x: high,
+    xanchor: 'right',
+    yref: 'paper',
+    y: 1,
+    yanchor: 'bottom',
+    text: `band asked about, ${low} to ${high} rpm`,
+    showarrow: false,
+    font: { size: 13, color: tokens.green },
+  });
+  const shapes = [
+    {
+      type: 'rect',
+      xref: 'x',
+      x0: low,
+      x1: high,
+      yref: 'paper',
+      y0: 0,
+      y1: 1,
+      fillcolor: withOpacity(tokens.green, 0.08),
+      line: { width: 0 },
+      layer: 'below',
+    },
+    across(0, 'solid', null, tokens.ink),
+    across(smallestPct, 'dot', `smallest that matters, ±${smallestPct} %`, tokens.neutral),
+    across(-smallestPct, 'dot', null, tokens.neutral),
+  ];
+  const layout = {
+    margin: { l: 58, r: 12, t: 24, b: 38 },
+    xaxis: { title: { text: 'engine speed, rpm' }, anchor: 'y2', tickformat: 'd' },
+    yaxis: { title: { text: `power, ${show.units.power}` }, domain: DOMAINS.power },
+    yaxis2: { title: { text: `torque, ${show.units.torque}` }, domain: DOMAINS.torque },
+    yaxis3: { title: { text: 'difference, %' }, domain: DOMAINS.difference, zeroline: false },
+    shapes,
+    annotations,
+  };
+  return { data, layout: layout as unknown as Partial<Layout> };
+}
+
+function band(x: number[], low: (number | null)[], high: (number | null)[], yaxis: string, colour: string, opacity: number): Data[] {
+  if (low.some((value) => value === null) || high.some((value) => value === null)) return [];
+  const edge = { type: 'scatter', mode: 'lines', x, yaxis, line: { width: 0 }, hoverinfo: 'skip', showlegend: false };
+  return [
+    { ...edge, y: low },
+    { ...edge, y: high, fill: 'tonexty', fillcolor: withOpacity(colour, opacity) },
+  ] as Data[];
+}
+
+function addSetup(data: Data[], annotations: object[], { curves, show, reference }: CurveInput, { setup, colour, dash }: DrawnSetup): void {
+  const curve = curves.setups.find((entry) => entry.setup === setup.id);
+  if (!curve) return;
+  const x = curve.engineSpeedRpm;
+  const convert = (values: (number | null)[], unit: 'power' | 'torque') =>
+    values.some((value) => value === null) ? values : drawn(values as number[], show.units[unit]);
+  const line = { color: colour, width: 2.2, dash };
+  const power = drawn(curve.powerW, show.units.power);
+  data.push(...band(x, convert(curve.powerLowW, 'power'), convert(curve.powerHighW, 'power'), 'y', colour, 0.18));
+  data.push({
+    type: 'scatter',
+    mode: 'lines',
+    x,
+    y: power,
+    name: `${setup.id} ${setup.name}`,
+    line,
+    hovertemplate: `%{y:.1f} ${show.units.power}`,
+  });
+  data.push(...band(x, convert(curve.torqueLowNm, 'torque'), convert(curve.torqueHighNm, 'torque'), 'y2', colour, 0.18));
+  data.push({
+    type: 'scatter',
+    mode: 'lines',
+    x,
+    y: drawn(curve.torqueNm, show.units.torque),
+    yaxis: 'y2',
+    name: `${setup.id} torque`,
+    line,
+    hovertemplate: `%{y:.1f} ${show.units.torque}`,
+  });
+  const at = Math.floor(x.length * 0.42);
+  const below = setup.id === reference.setup.id;
+  annotations.push({
+    x: x[at],
+    y: power[at],
+    yref: 'y',
+    xanchor: below ? 'left' : 'right',
+    yanchor: below ? 'top' : 'bottom',
+    xshift: below ? 8 : -8,
+    text: `<b>${setup.id}</b> ${escaped(setup.name)}`,
+    showarrow: false,
+    font: { size: 13, color: colour },
+  });
+}
+
+/** Plotly reads a little markup in texts: names are shown as they are. */
+function escaped(text: string): string {
+  return text.replaceAll('&', '&amp;').replaceAll('<', '&lt;');
+}
+
+function addPull(data: Data[], { curves, pull, show, tokens, reference, candidate }: CurveInput): void {
+  const curve = curves.pulls.find(({ id }) => id === pull);
+  if (!curve || ![reference.setup.id, candidate.setup.id].includes(curve.setup)) return;
+  const line = { color: tokens.ink, width: 1.4, dash: curve.used ? ('solid' as const) : ('dot' as const) };
+  data.push({
+    type: 'scatter',
+    mode: 'lines',
+    x: curve.engineSpeedRpm,
+    y: drawn(curve.powerW, show.units.power),
+    name: `pull ${curve.id}`,
+    line,
+    hovertemplate: `%{y:.1f} ${show.units.power}`,
+  });
+}
+
+function addDifference(data: Data[], annotations: object[], difference: DifferenceCurve, tokens: Tokens): void {
+  const x = difference.engineSpeedRpm;
+  data.push(...band(x, difference.lowPct, difference.highPct, 'y3', tokens.green, 0.25));
+  data.push({
+    type: 'scatter',
+    mode: 'lines',
+    x,
+    y: difference.pct,
+    yaxis: 'y3',
+    name: 'difference',
+    line: { color: tokens.green, width: 2.2 },
+    hovertemplate: '%{y:+.1f} %',
+  });
+  annotations.push({
+    xref: 'paper',
+    x: 0,
+    xanchor: 'left',
+    yref: 'paper',
+    y: 1,
+    yanchor: 'bottom',
+    text: `${difference.candidate} − ${difference.reference}, levelled, 95 % at each engine speed`,
+    showarrow: false,
+    font: { size: 13, color: tokens.muted },
+  });
+}
+
+/** The figures behind the curves, for CSV. */
+export function curveTable({
+  curves,
+  reference,
+  candidate,
+  difference,
+  show,
+}: CurveInput): { header: string; values: (number | null)[] }[] {
+  const setups = [reference, candidate].flatMap(({ setup }) => {
+    const curve = curves.setups.find((entry) => entry.setup === setup.id);
+    if (!curve) return [];
+    const power = (values: (number | null)[]) => values.map((value) => (value === null ? null : drawn([value], show.units.power)[0]!));
+    const torque = (values: (number | null)[]) => values.map((value) => (value === null ? null : drawn([value], show.units.torque)[0]!));
+    return [
+      { header: `${setup.id} engine speed [rpm]`, values: curve.engineSpeedRpm },
+      { header: `${setup.id} power [${show.units.power}]`, values: power(curve.powerW) },
+      { header: `${setup.id} power low [${show.units.power}]`, values: power(curve.powerLowW) },
+      { header: `${setup.id} power high [${show.units.power}]`, values: power(curve.powerHighW) },
+      { header: `${setup.id} torque [${show.units.torque}]`, values: torque(curve.torqueNm) },
+    ];
+  });
+  if (!difference) return setups;
+  return [
+    ...setups,
+    { header: 'difference engine speed [rpm]', values: difference.engineSpeedRpm },
+    { header: 'difference [%]', values: difference.pct },
+    { header: 'difference low [%]', values: difference.lowPct },
+    { header: 'difference high [%]', values: difference.highPct },
+  ];
+}

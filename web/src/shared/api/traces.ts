@@ -1,0 +1,29 @@
+import { traceHeaderSchema } from '@gezeit/contract';
+import { api } from './client.js';
+
+/** Samples of one column. */
+export interface TraceSamples {
+  timeS: Float64Array;
+  values: Float64Array;
+}
+
+/** Columns of a log, reduced by the server to what the screen can show, by column id. */
+export async function fetchTraces(
+  logId: string,
+  columns: string[],
+  points: number,
+  signal: AbortSignal,
+): Promise<Map<string, TraceSamples>> {
+  const bytes = await api.bytes(`/api/logs/${logId}/traces?columns=${columns.join(',')}&points=${points}`, signal);
+  const headerLength = new DataView(bytes).getUint32(0, true);
+  const header = traceHeaderSchema.parse(JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, headerLength))));
+  const traces = new Map<string, TraceSamples>();
+  let at = 4 + headerLength;
+  const take = (length: number): Float64Array => {
+    const samples = new Float64Array(bytes.slice(at, at + 8 * length));
+    at += 8 * length;
+    return samples;
+  };
+  for (const { column, length } of header.series) traces.set(column, { timeS: take(length), values: take(length) });
+  return traces;
+}

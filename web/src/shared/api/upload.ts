@@ -1,0 +1,52 @@
+import { apiErrorSchema, importStateSchema, type ImportState } from '@gezeit/contract';
+import { usePerson } from '../person-store.js';
+import { ApiFailure, placeText } from './client.js';
+
+/** A file to send with its path inside the bundle. */
+export interface BundleFile {
+  path: string;
+  file: File;
+}
+
+/** Sends a bundle's files, telling the share that is sent; aborting stops it. */
+export function uploadBundle(files: BundleFile[], onShare: (share: number) => void, signal: AbortSignal): Promise<ImportState> {
+  const form = new FormData();
+  for (const { path, file } of files) form.append(path, file, file.name);
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open('POST', '/api/imports');
+    request.setRequestHeader('x-gezeit-person', encodeURIComponent(usePerson().stamp));
+    request.responseType = 'json';
+    request.upload.onprogress = ({ loaded, total }) => onShare(total > 0 ? loaded / total : 0);
+    request.onerror = () => reject(new ApiFailure('The upload was cut off.', 'Check that Gezeit is still running, then try again.'));
+    request.onabort = () => reject(new ApiFailure('Cancelled.', 'Nothing was stored.', '', 'cancelled'));
+    request.onload = () => {
+      const state = importStateSchema.safeParse(request.response);
+      if (request.status === 202 && state.success) return resolve(state.data);
+      const refused = apiErrorSchema.safeParse(request.response);
+      if (!refused.success) return reject(new ApiFailure(`Gezeit answered ${request.status}.`, 'Try again.'));
+      const { message, nextStep, place, code } = refused.data.error;
+      reject(new ApiFailure(message, nextStep, placeText(place), code));
+    };
+    signal.addEventListener('abort', () => request.abort());
+    request.send(form);
+  });
+}
+
+/** Follows an import's events; resolves with the state that has an outcome. */
+export function followImport(id: string, onState: (state: ImportState) => void): Promise<ImportState> {
+  return new Promise((resolve, reject) => {
+    const events = new EventSource(`/api/imports/${id}/events`);
+    events.onmessage = ({ data }) => {
+      const state = importStateSchema.parse(JSON.parse(data as string));
+      onState(state);
+      if (!state.outcome) return;
+      events.close();
+      resolve(state);
+    };
+    events.onerror = () => {
+      if (events.readyState !== EventSource.CLOSED) return;
+      reject(new ApiFailure('The connection to Gezeit was lost.', 'Look on the board whether the import came through.'));
+    };
+  });
+}

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import type { Config, Data, Layout, PlotlyHTMLElement } from 'plotly.js';
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { useTheme } from '../theme-store.js';
+import { csvText, saveText } from '../save.js';
+import { plotlyLayout } from './plotly-theme.js';
+import ChartFrame from './ChartFrame.vue';
+
+/** A Plotly chart in Gezeit's one chart theme. */
+const props = defineProps<{
+  name: string;
+  title: string;
+  subtitle?: string;
+  data: Data[];
+  layout: Partial<Layout>;
+  height: number;
+  /** The figures behind the chart, for CSV. */
+  table: { header: string; values: readonly (number | string | null)[] }[];
+}>();
+const emit = defineEmits<{ clickPoint: [customdata: unknown] }>();
+
+const box = ref<HTMLElement | null>(null);
+const themes = useTheme();
+let plotly: typeof import('plotly.js') | null = null;
+let observer: ResizeObserver | null = null;
+let gone = false;
+
+const config: Partial<Config> = { displayModeBar: false, responsive: false };
+
+async function draw(): Promise<void> {
+  plotly ??= (await import('plotly.js-cartesian-dist-min')).default as unknown as typeof import('plotly.js');
+  if (gone || !box.value) return;
+  const element = (await plotly.react(
+    box.value,
+    props.data,
+    plotlyLayout(themes.tokens, props.layout, props.height),
+    config,
+  )) as PlotlyHTMLElement;
+  element.removeAllListeners('plotly_click');
+  element.on('plotly_click', ({ points }) => emit('clickPoint', points[0]?.customdata));
+}
+
+async function saveSvg(): Promise<void> {
+  if (!plotly || !box.value) return;
+  const { clientWidth } = box.value;
+  const url = await plotly.toImage(box.value as PlotlyHTMLElement, { format: 'svg', width: clientWidth, height: props.height });
+  saveText(`${props.name}.svg`, 'image/svg+xml', decodeURIComponent(url.slice(url.indexOf(',') + 1)));
+}
+
+onMounted(() => {
+  void draw();
+  observer = new ResizeObserver(() => {
+    if (plotly && box.value) plotly.Plots.resize(box.value);
+  });
+  observer.observe(box.value!);
+});
+watch([() => props.data, () => props.layout, () => props.height, () => themes.tokens], () => void draw());
+onBeforeUnmount(() => {
+  gone = true;
+  observer?.disconnect();
+  if (plotly && box.value) plotly.purge(box.value);
+});
+</script>
+
+<template>
+  <ChartFrame
+    :name="name"
+    :title="title"
+    :subtitle="subtitle"
+    @save-svg="saveSvg"
+    @save-csv="saveText(`${name}.csv`, 'text/csv', csvText(table))"
+  >
+    <template #tools><slot name="tools" /></template>
+    <div ref="box" class="plot" :style="{ height: `${height}px` }" role="img" :aria-label="`${title}. ${subtitle ?? ''}`" />
+  </ChartFrame>
+</template>
+
+<style scoped>
+.plot {
+  width: 100%;
+  min-width: 0;
+}
+</style>

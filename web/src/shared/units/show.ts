@@ -1,0 +1,67 @@
+import { differenceFromSi, fromSi, UNITS, type UnitName } from '@gezeit/core';
+import type { ChosenUnits } from './units-store.js';
+
+/** A true minus sign, and no sign before zero. */
+export function withSign(value: number, digits: number): string {
+  const text = Math.abs(value).toFixed(digits);
+  if (Number(text) === 0) return text;
+  return `${value < 0 ? '−' : '+'}${text}`;
+}
+
+/** A number with a true minus. */
+export function plain(value: number, digits: number): string {
+  const text = Math.abs(value).toFixed(digits);
+  return value < 0 && Number(text) !== 0 ? `−${text}` : text;
+}
+
+/** Shows values kept in SI in the units that the user has chosen. Every figure on the screen goes through here. */
+export class Show {
+  constructor(readonly units: ChosenUnits) {}
+
+  /** Power from kW, as the findings give it. */
+  power(kW: number | null, digits = 1): string {
+    return kW === null ? '–' : plain(fromSi(kW * 1000, this.units.power), digits);
+  }
+
+  temperature(celsius: number | null, digits = 1): string {
+    return celsius === null ? '–' : plain(fromSi(celsius, this.units.temperature), digits);
+  }
+
+  /** A difference of temperatures: K or °F. */
+  temperatureDifference(kelvin: number | null, digits = 1): string {
+    return kelvin === null ? '–' : withSign(this.differenceOf(kelvin), digits);
+  }
+
+  differenceOf(kelvin: number): number {
+    return differenceFromSi(kelvin, this.units.temperature);
+  }
+
+  get differenceUnit(): string {
+    return this.units.temperature === '°C' ? 'K' : '°F';
+  }
+
+  /** Pressure from kPa, to so many significant figures. */
+  pressure(kPa: number | null, significant = 4): string {
+    if (kPa === null) return '–';
+    const value = fromSi(kPa * 1000, this.units.pressure);
+    const digits = value === 0 ? 0 : Math.max(0, significant - 1 - Math.floor(Math.log10(Math.abs(value))));
+    return plain(value, digits);
+  }
+
+  /** The unit in which a logged quantity is drawn: the chosen one of its kind, else its own. */
+  unitFor(dimension: string, fallback: UnitName): UnitName {
+    if (dimension === 'power' || dimension === 'torque' || dimension === 'temperature' || dimension === 'pressure')
+      return this.units[dimension];
+    return fallback;
+  }
+}
+
+/** A value from SI in a unit, for drawing. */
+export function drawn(values: ArrayLike<number>, unit: UnitName): number[] {
+  return Array.from(values, (value) => fromSi(value, unit));
+}
+
+/** Whether a text names one of the units. */
+export function isUnit(text: string): text is UnitName {
+  return text in UNITS;
+}
