@@ -1,0 +1,323 @@
+import type { Bundle } from '@gezeit/contract';
+import { describe, expect, it } from 'vitest';
+import { analyse, dayOrder, GezeitError, knownResets, readLog, type LogTable } from '../src/index.js';
+import {
+  bundleOfDay,
+  driveDay,
+  dynoDevice,
+  ecuDevice,
+  filesOf,
+  meanOverSpeed,
+  scheduleOf,
+  tablesOf,
+  type DaySpec,
+  type DrivenPull,
+  type Mishap,
+} from '../src/simulate/index.js';
+import { NATURAL_PICKUP, STOCK_NATURAL, STOCK_TURBO, TURBO_ESTATE } from '../../demo/engines.js';
+
+const CALM = {
+  runToRun: 0.002,
+  boostWander: 0.001,
+  driftPerHour: 0.001,
+  walkAtSwap: 0,
+  weatherPerHour: { temperatureK: 0, pressurePa: 0, humidity: 0 },
+};
+
+function day(
+  order: string,
+  change: (spec: DaySpec) => void = () => {},
+  natural = false,
+): { bundle: Bundle; tables: Map<string, LogTable>; driven: DrivenPull[]; files: Map<string, Uint8Array> } {
+  const stock = natural ? STOCK_NATURAL : STOCK_TURBO;
+  const spec: DaySpec = {
+    seed: 5,
+    engine: natural ? NATURAL_PICKUP : TURBO_ESTATE,
+    setups: { A: stock, B: stock },
+    schedule: scheduleOf(
+      order,
+      () => 5,
+      () => 20,
+      true,
+    ),
+    scatter: CALM,
+    weather: { temperatureC: 20, pressurePa: 99_500, relativeHumidity: 0.5 },
+    oilColdK: 3,
+  };
+  change(spec);
+  const driven = driveDay(spec);
+  const simulated = bundleOfDay(
+    {
+      programme: { title: 't', question: '', metric: 'meanPower', bandRpm: [4400, 6600], smallestGainPct: 1, correction: 'NONE' },
+      vehicle: { name: 'v', aspiration: natural ? 'na' : 'turbo', boostControl: natural ? 'none' : 'absolute', ignition: 'spark' },
+      cell: { name: 'c', powerAt: 'wheel' },
+      setups: [
+        { id: 'A', name: 'A', reference: true, parts: ['a'], state: { tune: '1' } },
+        { id: 'B', name: 'B', parts: ['b'], state: { tune: '1' } },
+      ],
+      startedAt: '2026-01-05T08:00:00Z',
+    },
+    driven,
+    [
+      { dialect: 'bracketed', device: (i) => ecuDevice(10 + 500 * i, !natural) },
+      { dialect: 'two-storey', device: () => dynoDevice(0.8) },
+    ],
+    5,
+  );
+  return { bundle: simulated.bundle, tables: tablesOf(simulated), driven, files: filesOf(simulated) };
+}
+
+const withMishap = (index: number, mishap: Mishap) => (spec: DaySpec) => Object.assign(spec.schedule[index]!, { mishap });
+const flagsAt = (index: number, mishap: Mishap, order = 'AAABBB') => {
+  const { bundle, tables } = day(order, withMishap(index, mishap));
+  return analyse(bundle, tables).findings.pulls[index]!;
+};
+
+describe('finding pulls', () => {
+  it('finds the window and the band mean of a simulated sweep, devices on clocks of their own', () => {
+    const { bundle, tables, driven } = day('AABB');
+    const { findings, pulls } = analyse(bundle, tables);
+    findings.pulls.forEach((pull, i) => {
+      const { sweep } = driven[i]!;
+      expect(pull.startS! - (10 + 500 * i)).toBeCloseTo(sweep.fullThrottleS, 0);
+      expect(pull.endS! - (10 + 500 * i)).toBeCloseTo(sweep.liftS, 0);
+      const truth = meanOverSpeed(sweep, [4400, 6600], ({ wheelPowerW }) => wheelPowerW) / 1000;
+      expect(Math.abs(pull.meanPowerKW! / truth - 1)).toBeLessThan(0.003);
+      const dyno = pulls[i]!.curve!.alignments.find(({ file }) => file.includes('dyno'))!;
+      expect(dyno.how).toBe('engine-speed');
+      expect(dyno.offsetS).toBeCloseTo(0.8 - (10 + 500 * i), 1);
+    });
+  });
+
+  it('gives the same findings over text files as over the records themselves', () => {
+    const { bundle, tables, files } = day('AB');
+    const read = new Map([...files].map(([file, bytes]) => [file, readLog(bytes, { file })]));
+    const [a, b] = [analyse(bundle, tables).findings, analyse(bundle, read).findings];
+    a.pulls.forEach((pull, i) => expect(b.pulls[i]!.meanPowerKW).toBeCloseTo(pull.meanPowerKW!, 6));
+    expect(b.comparisons[0]!.levelled!.pct).toBeCloseTo(a.comparisons[0]!.levelled!.pct, 4);
+  });
+
+  it('aligns a dyno that knows roller speed alone, and a companion without any speed with a warning', () => {
+    const { bundle, tables } = day('AB');
+    const before = analyse(bundle, tables).findings.pulls[1]!;
+    for (const [file, table] of tables)
+      if (file.includes('dyno'))
+        tables.set(file, { ...table, columns: table.columns.filter(({ quantity }) => quantity !== 'engineSpeed') });
+    const byRoller = analyse(bundle, tables);
+    expect(byRoller.pulls[1]!.curve!.alignments[1]!.how).toBe('roller-speed');
+    expect(Math.abs(byRoller.findings.pulls[1]!.meanPowerKW! / before.meanPowerKW! - 1)).toBeLessThan(0.01);
+  });
+
+  it('assigns the sweeps of one file to the pulls that list it, and asks where the count differs', () => {
+    const { bundle, tables } = day('AB');
+    const joined = joinTables(
+      'ecu',
+      [...tables.values()].filter(({ file }) => file.includes('ecu')),
+    );
+    const dyno = joinTables(
+      'dyno',
+      [...tables.values()].filter(({ file }) => file.includes('dyno')),
+    );
+    const shared = new Map([
+      ['ecu', joined],
+      ['dyno', dyno],
+    ]);
+    for (const pull of bundle.pulls)
+      pull.logs = [
+        { file: 'ecu', device: 'ecu' },
+        { file: 'dyno', device: 'dyno' },
+      ];
+    const { findings } = analyse(bundle, shared);
+    expect(findings.pulls.every(({ meanPowerKW }) => meanPowerKW !== null)).toBe(true);
+    bundle.pulls.pop();
+    expect(() => analyse(bundle, shared)).toThrow(/3 pulls list it|pulls list it/);
+  });
+
+  it('refuses a pull none of whose logs has engine speed', () => {
+    const { bundle, tables } = day('AB');
+    for (const [file, table] of tables)
+      tables.set(file, { ...table, columns: table.columns.filter(({ quantity }) => quantity !== 'engineSpeed') });
+    expect(() => analyse(bundle, tables)).toThrow(GezeitError);
+  });
+});
+
+function joinTables(file: string, tables: LogTable[]): LogTable {
+  let shift = 0;
+  const timeS: number[] = [];
+  for (const table of tables) {
+    const start = table.timeS![0]!;
+    for (const time of table.timeS!) timeS.push(time - start + shift);
+    shift = timeS.at(-1)! + 60;
+  }
+  const columns = tables[0]!.columns.map((column, c) => ({
+    ...column,
+    values: Float64Array.from(tables.flatMap((table) => Array.from(table.columns[c]!.values))),
+  }));
+  return { ...tables[0]!, file, timeS: Float64Array.from(timeS), columns, rowCount: timeS.length };
+}
+
+describe('flags', () => {
+  it.each([
+    ['slip', { kind: 'slip', atRpm: 5200 }, true],
+    ['short', { kind: 'late-lift', atRpm: 5900 }, true],
+    ['throttle-closed', { kind: 'throttle-closed', atRpm: 5500 }, true],
+    ['boost-low', { kind: 'soft', atRpm: 0 }, true],
+    ['spike', { kind: 'spike', atRpm: 5400 }, false],
+  ] as const)('%s is seen on the pull that has it', (flag, mishap, leavesOut) => {
+    const pull = flagsAt(2, mishap);
+    expect(pull.flags).toContain(flag);
+    expect(pull.status).toBe(leavesOut ? 'excluded' : 'used');
+    if (leavesOut) expect(pull.reasons).toContain(flag);
+  });
+
+  it('a masked spike does not move the mean', () => {
+    const clean = day('AAABBB');
+    const spiked = day('AAABBB', withMishap(2, { kind: 'spike', atRpm: 5400 }));
+    const mean = ({ bundle, tables }: typeof clean) => analyse(bundle, tables).findings.pulls[2]!.meanPowerKW!;
+    expect(Math.abs(mean(spiked) / mean(clean) - 1)).toBeLessThan(0.0005);
+  });
+
+  it('no flag on a clean day', () => {
+    const { bundle, tables } = day('ABBA');
+    expect(analyse(bundle, tables).findings.pulls.flatMap(({ flags }) => flags)).toEqual([]);
+  });
+
+  it('a flag on every pull of a setup leaves nothing out but clouds the verdict; short ones shrink the band for both', () => {
+    const { bundle, tables } = day('AABB', (spec) =>
+      spec.schedule.forEach((pull) => pull.setup === 'B' && (pull.mishap = { kind: 'late-lift', atRpm: 6200 })),
+    );
+    const { findings } = analyse(bundle, tables);
+    expect(findings.pulls.filter(({ status }) => status === 'used').length).toBe(4);
+    const [comparison] = findings.comparisons;
+    expect(comparison!.bandUsedRpm[1]).toBeLessThan(6250);
+    expect(comparison!.verdict.power).not.toBe('withheld');
+    expect(comparison!.notes.join()).toContain('stop short');
+  });
+
+  it('a throttle that the engine closes on every pull of a setup cuts the band below the first closing and says at least', () => {
+    const { bundle, tables } = day('AABB', (spec) =>
+      spec.schedule.forEach((pull) => pull.setup === 'B' && (pull.mishap = { kind: 'throttle-closed', atRpm: 6450 })),
+    );
+    const [comparison] = analyse(bundle, tables).findings.comparisons;
+    expect(comparison!.bandUsedRpm[1]).toBeLessThan(6150);
+    expect(comparison!.confounds.find(({ code }) => code === 'throttle-closed')?.detail).toContain('at least');
+    expect(comparison!.verdict.power).not.toBe('withheld');
+  });
+
+  it('too little of the band left withholds', () => {
+    const { bundle, tables } = day('AABB', (spec) =>
+      spec.schedule.forEach((pull) => pull.setup === 'B' && (pull.mishap = { kind: 'late-lift', atRpm: 5300 })),
+    );
+    const [comparison] = analyse(bundle, tables).findings.comparisons;
+    expect(comparison!.verdict).toMatchObject({ power: 'withheld', why: expect.stringContaining('% of the band') });
+  });
+
+  it('what the bundle says overrules the rules both ways', () => {
+    const { bundle, tables } = day('AAABBB', withMishap(2, { kind: 'slip', atRpm: 5200 }));
+    bundle.pulls[2]!.excluded = false;
+    bundle.pulls[3]!.excluded = 'operator sneezed';
+    const { pulls } = analyse(bundle, tables).findings;
+    expect(pulls[2]!.status).toBe('used');
+    expect(pulls[3]).toMatchObject({ status: 'excluded', reasons: ['operator sneezed'] });
+  });
+});
+
+describe('the day', () => {
+  it('counts pulls of every kind since the start, the last swap and a reset', () => {
+    const { bundle } = day('AABB');
+    const places = dayOrder(bundle.pulls);
+    const list = bundle.pulls.map(({ id }) => places.get(id)!);
+    expect(list.map(({ pullsBefore }) => pullsBefore)).toEqual([0, 1, 2, 3, 4, 5]);
+    expect(list.map(({ pullsSinceSwap }) => pullsSinceSwap)).toEqual([0, 1, 2, 0, 1, 2]);
+    bundle.pulls[3]!.ecuReset = true;
+    expect(bundle.pulls.map(({ id }) => dayOrder(bundle.pulls).get(id)!.pullsBefore)).toEqual([0, 1, 2, 0, 1, 2]);
+    expect(knownResets(bundle, dayOrder(bundle.pulls))).toBe('swap');
+    bundle.pulls[0]!.ecuReset = true;
+    bundle.pulls[3]!.ecuReset = false;
+    expect(knownResets(bundle, dayOrder(bundle.pulls))).toBe('day');
+  });
+
+  it('a gap of more than six hours starts a new day', () => {
+    const { bundle } = day('AB');
+    bundle.pulls.at(-1)!.startedAt = '2026-01-06T09:00:00Z';
+    expect(new Set([...dayOrder(bundle.pulls).values()].map(({ day: name }) => name)).size).toBe(2);
+  });
+});
+
+describe('verdicts', () => {
+  const powerOf = (change: (spec: DaySpec) => void, order = 'ABBA') => {
+    const { bundle, tables } = day(order, change);
+    return { bundle, tables, comparison: analyse(bundle, tables).findings.comparisons[0]! };
+  };
+
+  it('block order and single pulls are said', () => {
+    expect(powerOf(() => {}, 'AABB').comparison.confounds.map(({ code }) => code)).toContain('order-confounded');
+    expect(powerOf(() => {}, 'AB').comparison.confounds.map(({ code }) => code)).toEqual(
+      expect.arrayContaining(['order-confounded', 'single-pull']),
+    );
+    expect(powerOf(() => {}).comparison.confounds).toEqual([]);
+  });
+
+  it('a gain that more boost made is withheld', () => {
+    const { comparison } = powerOf((spec) => (spec.setups['B'] = { ...STOCK_TURBO, tune: { boostFactor: 1.03, sparkDeg: 0 } }));
+    expect(comparison.verdict.power).toBe('withheld');
+    expect(comparison.confounds.map(({ code }) => code)).toContain('boost-changed');
+  });
+
+  it.each(['tune', 'fuel', 'gear', 'driveMode', 'tyres', 'bonnet', 'fan', 'learned', 'boostTargetKPa'])(
+    'a changed %s withholds, one that only one setup states does not',
+    (key) => {
+      const { bundle, tables } = day('ABBA');
+      bundle.setups[0]!.state[key] = 'x';
+      delete bundle.setups[1]!.state[key];
+      expect(analyse(bundle, tables).findings.comparisons[0]!.verdict.power).not.toBe('withheld');
+      bundle.setups[1]!.state[key] = 'y';
+      const changed = analyse(bundle, tables).findings.comparisons[0]!;
+      expect(changed.verdict.power).toBe('withheld');
+      expect(changed.levelled).not.toBeNull();
+    },
+  );
+
+  it('says how many further pulls would resolve it, or that this cell cannot', () => {
+    const { bundle, tables } = day('AB');
+    bundle.programme.smallestGainPct = 1.3;
+    const [comparison] = analyse(bundle, tables).findings.comparisons;
+    expect(comparison!.verdict.power).toBe('not-resolved');
+    expect(comparison!.morePulls! % 4).toBe(0);
+    expect(comparison!.morePulls!).toBeGreaterThan(0);
+    bundle.programme.smallestGainPct = 0.05;
+    expect(analyse(bundle, tables).findings.comparisons[0]).toMatchObject({
+      morePulls: null,
+      morePullsReason: expect.stringContaining('not with this cell'),
+    });
+  });
+
+  it('brings a corrected column back before it corrects again', () => {
+    const { bundle, tables } = day('ABBA', () => {}, true);
+    bundle.programme.correction = 'SAE_J1349';
+    const plain = analyse(bundle, tables).findings.pulls[1]!;
+    for (const [file, table] of tables) {
+      const columns = table.columns.map((column) =>
+        column.quantity === 'power'
+          ? { ...column, corrected: 'SAE_J1349' as const, values: column.values.map((value) => value * plain.correctionFactor!) }
+          : column,
+      );
+      tables.set(file, { ...table, columns });
+    }
+    expect(analyse(bundle, tables).findings.pulls[1]!.meanPowerKW).toBeCloseTo(plain.meanPowerKW!, 1);
+  });
+
+  it('a typed figure counts for the peak and is marked', () => {
+    const { bundle, tables } = day('ABBA');
+    const pull = bundle.pulls[1]!;
+    Object.assign(pull, { logs: [], typed: { peakPowerKW: 140, peakPowerRpm: 6500 } });
+    expect(analyse(bundle, tables).findings.pulls[1]).toMatchObject({
+      status: 'excluded',
+      flags: ['typed'],
+      meanPowerKW: null,
+      startS: null,
+    });
+    bundle.programme.metric = 'peakPower';
+    expect(analyse(bundle, tables).findings.pulls[1]).toMatchObject({ status: 'used', peakPowerKW: 140 });
+  });
+});

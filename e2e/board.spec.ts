@@ -1,0 +1,38 @@
+import { expect, openStep, test, TITLES } from './support.js';
+
+test('the board shows the three programmes with their verdicts and opens one', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Programmes' })).toBeVisible();
+  for (const title of Object.values(TITLES)) await expect(page.getByRole('link', { name: title })).toBeVisible();
+  await expect(page.getByText('real gain', { exact: true })).toHaveCount(1);
+  await expect(page.getByText('no difference that matters', { exact: true })).toHaveCount(3);
+  await expect(page.getByText('withheld', { exact: true })).toHaveCount(1);
+  await page.getByRole('link', { name: TITLES.airbox }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Real gain: +1.8 % (+0.5 to +3.1)');
+  await page.goBack();
+  await expect(page.getByRole('heading', { name: 'Programmes' })).toBeVisible();
+});
+
+test('each verdict says its sentence', async ({ page }) => {
+  await openStep(page, TITLES.trumpets, 'verdict');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No difference that matters');
+  await openStep(page, TITLES.cooler, 'verdict');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No verdict on the power');
+  await expect(page.locator('li', { hasText: 'Cooler charge' })).toContainText('yes');
+  await expect(page.getByText('Withholds: power.').first()).toBeVisible();
+});
+
+test('the question shows what differs and what will cloud the verdict', async ({ page }) => {
+  await openStep(page, TITLES.cooler, 'question');
+  await expect(page.locator('tr', { hasText: 'Tune' }).first()).toContainText('differs');
+  await expect(page.getByText('No verdict on power can be given.')).toBeVisible();
+  await openStep(page, TITLES.airbox, 'question');
+  await expect(page.getByText('differ in nothing but the part under test')).toBeVisible();
+});
+
+test('an unknown address and an unknown programme say what to do', async ({ page }) => {
+  await page.goto('/nowhere/at/all');
+  await expect(page.getByText('There is nothing at this address.')).toBeVisible();
+  await page.goto('/programmes/none/verdict');
+  await expect(page.getByRole('alert')).toContainText('Go back to the board');
+});

@@ -1,0 +1,115 @@
+import { cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Page } from '@playwright/test';
+import { drawn, expect, test } from './support.js';
+
+const BUNDLE = fileURLToPath(new URL('../demo/bundles/water-cooler-and-tune', import.meta.url));
+
+/** A copy of a demo bundle under another title. */
+function bundleCopy(title: string, change: (folder: string) => void = () => {}): string {
+  const folder = join(mkdtempSync(join(tmpdir(), 'gezeit-bundle-')), 'bundle');
+  cpSync(BUNDLE, folder, { recursive: true });
+  const file = join(folder, 'gezeit.json');
+  writeFileSync(file, readFileSync(file, 'utf8').replace('Water-cooled charge cooler, Ouessant hatchback', title));
+  change(folder);
+  return folder;
+}
+
+async function pickFolder(page: Page, folder: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Import a bundle' }).first().click();
+  await page.locator('[data-test=pick-folder]').setInputFiles(folder);
+}
+
+test('a bundle is imported by the folder picker, with its report; the same one opens; a changed one offers version or copy', async ({
+  page,
+}) => {
+  const folder = bundleCopy('Picked by hand');
+  await pickFolder(page, folder);
+  const dialog = page.getByRole('dialog', { name: 'Import a bundle' });
+  await expect(dialog.getByText('Imported, original files kept byte for byte.')).toBeVisible({ timeout: 20_000 });
+  await dialog.getByRole('button', { name: 'Open the programme' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No verdict on the power');
+  await drawn(page, 'curves');
+
+  await pickFolder(page, folder);
+  await expect(dialog.getByText('This very bundle is imported already.')).toBeVisible();
+  writeFileSync(join(folder, 'gezeit.json'), readFileSync(join(folder, 'gezeit.json'), 'utf8').replace('"map 9"', '"map 10"'));
+  await pickFolder(page, folder);
+  await expect(dialog.getByText('“Picked by hand” is there already')).toBeVisible();
+  await dialog.getByRole('button', { name: 'New version' }).click();
+  await expect(dialog.getByText('Imported, original files kept byte for byte.')).toBeVisible({ timeout: 20_000 });
+  await dialog.getByRole('button', { name: 'Open the programme' }).click();
+  await expect(page.getByText('map 7 → map 10').first()).toBeVisible();
+  await page.goto('/');
+  await expect(page.getByText('version 2')).toHaveCount(1);
+});
+
+test('bad bundles are refused with the place and the next step, and nothing is stored', async ({ page }) => {
+  await page.goto('/');
+  const entries = page.locator('.entries li');
+  await expect(entries.first()).toBeVisible();
+  const before = await entries.count();
+  const dialog = page.getByRole('dialog', { name: 'Import a bundle' });
+  const cases: [string, (folder: string) => void, RegExp][] = [
+    ['empty', (folder) => writeFileSync(join(folder, 'logs/p02-dyno.csv'), ''), /The file is empty.*logs\/p02-dyno\.csv/],
+    [
+      'bad cell',
+      (folder) => edit(folder, 'logs/p02-dyno.csv', (text) => text.replace('\n0.100,', '\n0.100,broken')),
+      /is not a number.*row 7.*Engine speed/,
+    ],
+    ['cut off', (folder) => edit(folder, 'logs/p02-dyno.csv', (text) => text.slice(0, 4321)), /ends in the middle of a row/],
+    ['json', (folder) => edit(folder, 'gezeit.json', (text) => text.slice(0, 900)), /not valid JSON/],
+  ];
+  for (const [name, change, expected] of cases) {
+    await pickFolder(page, bundleCopy(`Refused: ${name}`, change));
+    await expect(dialog.getByRole('alert')).toContainText(expected);
+    await expect(dialog).toContainText('Nothing was stored.');
+  }
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Import a bundle' }).first().click();
+  await page
+    .locator('[data-test=pick-files]')
+    .setInputFiles({ name: 'holiday.png', mimeType: 'image/png', buffer: Buffer.from('\x89PNG nothing') });
+  await expect(dialog.getByRole('alert')).toContainText('neither a bundle folder nor a .zip');
+  await page.goto('/');
+  await expect(entries).toHaveCount(before);
+});
+
+function edit(folder: string, file: string, change: (text: string) => string): void {
+  writeFileSync(join(folder, file), change(readFileSync(join(folder, file), 'utf8')));
+}
+
+test('a bundle dropped on the page is imported', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('heading', { name: 'Programmes' })).toBeVisible();
+  const transfer = await page.evaluateHandle(() => {
+    const data = new DataTransfer();
+    data.items.add(new File(['this is no bundle'], 'note.txt'));
+    return data;
+  });
+  await page.dispatchEvent('body', 'dragenter', { dataTransfer: transfer });
+  await expect(page.getByText('Let go to import the bundle')).toBeVisible();
+  await page.dispatchEvent('body', 'drop', { dataTransfer: transfer });
+  await expect(page.getByRole('dialog', { name: 'Import a bundle' }).getByRole('alert')).toContainText(
+    'neither a bundle folder nor a .zip',
+  );
+});
+
+test('who is working is asked once, before the first change, and can be changed in the bar', async ({ browser, baseURL }) => {
+  const page = await browser.newPage({ baseURL });
+  await pickFolder(page, bundleCopy('Asked who'));
+  const question = page.getByRole('dialog', { name: 'Who is working?' });
+  await question.getByLabel('Initials').fill('NW');
+  await question.getByLabel('Name').fill('Nobody Else');
+  await question.getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('Imported, original files kept byte for byte.')).toBeVisible({ timeout: 20_000 });
+  await page.getByRole('button', { name: 'Open the programme' }).click();
+  await page.getByRole('button', { name: 'Working: NW Nobody Else. Change' }).click();
+  await question.getByLabel('Initials').fill('XY');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Working: XY Nobody Else. Change' })).toBeVisible();
+  await page.close();
+});

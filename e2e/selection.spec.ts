@@ -1,0 +1,96 @@
+import { drawn, expect, openStep, seriesNames, test, TITLES } from './support.js';
+
+test('a pull selected on the tide strip is followed by every chart, and stands in the address', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'verdict');
+  await drawn(page, 'curves');
+  expect(await seriesNames(page, 'curves')).not.toContain('pull p06');
+  await page.locator('[data-pull="p06"]').click();
+  await expect(page.locator('[data-selected-pull="p06"]')).toBeVisible();
+  await expect.poll(() => seriesNames(page, 'curves')).toContain('pull p06');
+  await expect(page).toHaveURL(/pull=p06/);
+  await page.getByRole('link', { name: 'its log' }).click();
+  await expect(page.locator('[data-row="p06"]')).toHaveClass(/selected/);
+  await expect(page.locator('[data-pull="p06"]')).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('link', { name: 'logs/p06-dyno.txt' })).toBeVisible();
+  await drawn(page, 'traces');
+  await page.locator('[data-row="p09"]').click();
+  await expect(page.getByRole('link', { name: 'logs/p09-dyno.txt' })).toBeVisible();
+  await expect(page.locator('[data-pull="p09"]')).toHaveAttribute('aria-pressed', 'true');
+  await page.reload();
+  await expect(page.locator('[data-row="p09"]')).toHaveClass(/selected/);
+});
+
+test('the keyboard steps along the pulls, by keys and on the strip', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'logs');
+  await expect(page.locator('[data-row="p01"]')).toBeVisible();
+  await page.keyboard.press('.');
+  await expect(page).toHaveURL(/pull=p01/);
+  await page.keyboard.press('ArrowRight');
+  await expect(page).toHaveURL(/pull=p02/);
+  await page.keyboard.press(',');
+  await expect(page).toHaveURL(/pull=p01/);
+  await page.locator('[data-pull="p01"]').focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(page).toHaveURL(/pull=p03/);
+  await expect(page.locator('[data-pull="p03"]')).toBeFocused();
+});
+
+test('a digit chooses the setup to compare', async ({ page }) => {
+  await openStep(page, TITLES.trumpets, 'verdict');
+  await drawn(page, 'curves');
+  await page.keyboard.press('3');
+  await expect(page).toHaveURL(/candidate=C/);
+  await expect.poll(() => seriesNames(page, 'curves')).toContain('C Flared trumpet');
+});
+
+test('a pull is left out with a reason, everything follows, and it comes back, also by undo after a reload', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'verdict', '?pull=p07');
+  const heading = page.getByRole('heading', { level: 1 });
+  const before = await heading.textContent();
+  await expect(page.locator('[data-selected-pull="p07"]')).toBeVisible();
+  await page.keyboard.press('x');
+  const dialog = page.getByRole('dialog', { name: 'Leave pull p07 out?' });
+  await expect(dialog.getByRole('button', { name: 'Leave it out' })).toBeDisabled();
+  await dialog.getByLabel('Reason').fill('strap came loose');
+  await dialog.getByRole('button', { name: 'Leave it out' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(heading).not.toHaveText(before!);
+  await expect(page.getByText('10 of 16 pulls counted, 5 conditioning, 1 left out.')).toBeVisible();
+  await expect(page.locator('[data-pull="p07"] .strike')).toBeVisible();
+
+  await page.keyboard.press('x');
+  await page.getByRole('dialog').getByRole('button', { name: 'Take it back' }).click();
+  await expect(heading).toHaveText(before!);
+
+  await page.reload();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('10 of 16 pulls counted')).toBeVisible();
+  await page.keyboard.press('z');
+  await expect(heading).toHaveText(before!);
+});
+
+test('shortcuts stay quiet in a field, are listed by ?, and can be switched off', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'verdict', '?pull=p02');
+  await expect(page.locator('[data-selected-pull="p02"]')).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: 'Type a command' }).pressSequentially('x.z');
+  await expect(page).toHaveURL(/pull=p02/);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('?');
+  const help = page.getByRole('dialog', { name: 'Shortcuts of this screen' });
+  await expect(help).toContainText('undo the last change');
+  await help.getByLabel('Single-key shortcuts are on').uncheck();
+  await page.keyboard.press('Escape');
+  await expect(help).toBeHidden();
+  await page.keyboard.press('.');
+  await expect(page).toHaveURL(/pull=p02/);
+});
+
+test('the palette goes anywhere', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'verdict');
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: 'Type a command' }).fill('trumpets');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No difference that matters');
+});

@@ -1,0 +1,122 @@
+import { spawnSync } from 'node:child_process';
+import { cpSync, existsSync, mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { findingsSchema } from '@gezeit/contract';
+import { zipSync } from 'fflate';
+import { describe, expect, it } from 'vitest';
+import { serve } from '../src/serve.js';
+import { DEMO_BUNDLES, filesOf, temporaryFolder } from './support.js';
+
+const ROOT = fileURLToPath(new URL('../..', import.meta.url));
+const TSX = join(ROOT, 'node_modules/.bin/tsx');
+const MAIN = join(ROOT, 'server/src/main.ts');
+const COOLER = join(DEMO_BUNDLES, 'water-cooler-and-tune');
+
+function gezeit(args: string[], { cwd = ROOT, env = {} }: { cwd?: string; env?: Record<string, string> } = {}) {
+  const { INIT_CWD: _, ...inherited } = process.env;
+  const { status, stdout, stderr } = spawnSync(TSX, [MAIN, ...args], { cwd, encoding: 'utf8', env: { ...inherited, ...env } });
+  return {
+    status,
+    stdout,
+    stderr: stderr
+      .split('\n')
+      .filter((line) => !line.startsWith('npm warn'))
+      .join('\n')
+      .trim(),
+  };
+}
+
+describe('gezeit analyse', () => {
+  it('prints a short table', () => {
+    const { status, stdout } = gezeit(['analyse', COOLER]);
+    expect(status).toBe(0);
+    expect(stdout).toContain('levelled');
+    expect(stdout).toContain('withheld');
+    expect(stdout.split('\n').length).toBeLessThan(60);
+  });
+
+  it('prints findings of a folder and of its zip alike, with a path relative to the folder it is called in', () => {
+    const folder = temporaryFolder();
+    writeFileSync(join(folder, 'day.zip'), zipSync(Object.fromEntries(filesOf(COOLER))));
+    const sub = join(folder, 'sub');
+    mkdirSync(sub);
+    const zipped = gezeit(['analyse', '../day.zip', '--json'], { cwd: sub });
+    const plain = gezeit(['analyse', COOLER, '--json']);
+    const viaNpx = gezeit(['analyse', '../day.zip', '--json'], { cwd: ROOT, env: { INIT_CWD: sub } });
+    expect(findingsSchema.parse(JSON.parse(plain.stdout)).comparisons[0]!.verdict.power).toBe('withheld');
+    expect(zipped.stdout).toBe(plain.stdout);
+    expect(viaNpx.stdout).toBe(plain.stdout);
+  });
+
+  it('refuses bad input in one line with file, row, column and what to do, status 2', () => {
+    const folder = join(temporaryFolder(), 'bundle');
+    cpSync(COOLER, folder, { recursive: true });
+    const log = join(folder, 'logs/p02-dyno.csv');
+    writeFileSync(log, readFileSync(log, 'utf8').replace('\n0.100,', '\n0.100,oops'));
+    const { status, stdout, stderr } = gezeit(['analyse', folder]);
+    expect(status).toBe(2);
+    expect(stdout).toBe('');
+    expect(stderr.split('\n').length).toBe(1);
+    expect(stderr).toMatch(/logs\/p02-dyno\.csv, row 7, column Engine speed.*is not a number.*Correct the cell/);
+    expect(gezeit(['analyse', '/nowhere'])).toMatchObject({ status: 2, stderr: expect.stringContaining('no such file') });
+    expect(gezeit(['analyse', log]).status).toBe(2);
+  });
+});
+
+describe('import, backup and restore', () => {
+  it('keep everything in one file and bring it back', () => {
+    const folder = temporaryFolder();
+    const env = { GEZEIT_DATA: join(folder, 'data') };
+    const imported = gezeit(['import', COOLER], { env });
+    expect(imported.stdout).toContain('imported: programme');
+    expect(gezeit(['import', COOLER], { env }).stdout).toContain('already imported');
+    const backup = join(folder, 'backup.file');
+    expect(gezeit(['backup', backup], { env }).status).toBe(0);
+    expect(gezeit(['backup', backup], { env })).toMatchObject({ status: 2, stderr: expect.stringContaining('Choose another name') });
+    const elsewhere = { GEZEIT_DATA: join(folder, 'elsewhere') };
+    expect(gezeit(['restore', backup], { env: elsewhere }).stdout).toContain('restored');
+    expect(gezeit(['import', COOLER], { env: elsewhere }).stdout).toContain('already imported');
+    expect(gezeit(['restore', join(COOLER, 'gezeit.json')], { env: elsewhere })).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('no backup'),
+    });
+    expect(gezeit(['import', COOLER], { env: elsewhere }).stdout).toContain('already imported');
+  }, 60_000);
+});
+
+describe('starting', () => {
+  it('says in one line what to run where nothing is built, also from a sub-folder', () => {
+    const clone = temporaryFolder();
+    mkdirSync(join(clone, 'server/bin'), { recursive: true });
+    cpSync(join(ROOT, 'server/bin/gezeit.js'), join(clone, 'server/bin/gezeit.js'));
+    writeFileSync(join(clone, 'package.json'), '{ "type": "module" }');
+    symlinkSync(join(ROOT, 'node_modules'), join(clone, 'node_modules'));
+    const { status, stderr } = spawnSync(process.execPath, ['bin/gezeit.js', 'analyse', 'x'], {
+      cwd: join(clone, 'server'),
+      encoding: 'utf8',
+    });
+    expect(status).toBe(2);
+    expect(stderr.trim()).toBe('gezeit: not built yet. Run "npm run build" in the project folder first.');
+  });
+
+  it('refuses to listen off loopback', async () => {
+    await expect(serve({ folder: temporaryFolder(), host: '0.0.0.0', pages: null, version: 'test' })).rejects.toMatchObject({
+      code: 'off-loopback',
+    });
+    expect(gezeit(['serve', '--host', '0.0.0.0'], { env: { GEZEIT_DATA: temporaryFolder() } }).status).toBe(2);
+  });
+
+  it('takes a free port where the usual one is taken, and cleans up when it stops', async () => {
+    const { default: pino } = await import('pino');
+    const quiet = { pages: null, version: 'test', log: pino({ level: 'silent' }) };
+    const folder = temporaryFolder();
+    const first = await serve({ folder: temporaryFolder(), port: 0, ...quiet });
+    const taken = Number(new URL(first.address).port);
+    const second = await serve({ folder, port: taken, ...quiet });
+    expect(second.address).not.toBe(first.address);
+    expect((await fetch(`${second.address}api/health`)).status).toBe(200);
+    await Promise.all([first.close(), second.close()]);
+    expect(existsSync(join(folder, 'serving.json'))).toBe(false);
+  });
+});

@@ -1,0 +1,49 @@
+import type { Tide } from '@gezeit/contract';
+import { describe, expect, it } from 'vitest';
+import { TIDE_SIZE, tideGeometry } from '../src/features/tide/tide-geometry.js';
+
+const MINUTE = 60_000;
+function tide(starts: number[], setups: string): Tide {
+  const pulls = starts.map((minute, i) => ({
+    id: `p${i}`,
+    setup: setups[i]!,
+    kind: 'measured',
+    status: 'used' as const,
+    startMs: minute * MINUTE,
+    endMs: minute * MINUTE + 10_000,
+    startK: 5,
+    endK: 30,
+  }));
+  const stretches = pulls.map(({ startMs, endMs }) => ({ kind: 'logged' as const, atMs: [startMs, endMs], valueK: [5, 30] }));
+  return { source: 'intakeAir', sourceText: '', pulls, stretches };
+}
+
+describe('the tide strip', () => {
+  it('keeps true clock time within a day', () => {
+    const { x } = tideGeometry(tide([0, 10, 30], 'AAB'), 1000);
+    expect((x(30 * MINUTE) - x(0)) / (x(10 * MINUTE) - x(0))).toBeCloseTo(3, 6);
+    expect(x(0)).toBeGreaterThan(TIDE_SIZE.left);
+    expect(x(30 * MINUTE)).toBeLessThan(1000 - TIDE_SIZE.right);
+  });
+
+  it('puts days side by side with a break', () => {
+    const { segments, x } = tideGeometry(tide([0, 10, 1500, 1510], 'AABB'), 1000);
+    expect(segments.length).toBe(2);
+    expect(x(1500 * MINUTE) - x(10 * MINUTE)).toBeLessThan(500);
+  });
+
+  it('breaks the ground where the setup changes', () => {
+    expect(tideGeometry(tide([0, 5, 40, 45, 80], 'AABBA'), 1000).blocks.map(({ setup }) => setup)).toEqual(['A', 'B', 'A']);
+  });
+
+  it('spreads heads that would touch, in their order', () => {
+    const heads = [...tideGeometry(tide([0, 1, 2, 200], 'AAAA'), 1000).headX.values()];
+    for (let i = 1; i < heads.length; i += 1) expect(heads[i]! - heads[i - 1]!).toBeGreaterThanOrEqual(19);
+  });
+
+  it('draws a higher temperature higher, and the ground at nought', () => {
+    const { y, groundY } = tideGeometry(tide([0], 'A'), 1000);
+    expect(y(20)).toBeLessThan(y(10));
+    expect(y(0)).toBeCloseTo(groundY, 6);
+  });
+});
