@@ -4,9 +4,9 @@ test('the board shows the three programmes with their verdicts and opens one', a
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Programmes' })).toBeVisible();
   for (const title of Object.values(TITLES)) await expect(page.getByRole('link', { name: title })).toBeVisible();
-  await expect(page.getByText('real gain', { exact: true })).toHaveCount(1);
-  await expect(page.getByText('no difference that matters', { exact: true })).toHaveCount(3);
-  await expect(page.getByText('withheld', { exact: true })).toHaveCount(1);
+  await expect(page.locator('.answer.gain', { hasText: 'real gain' })).toHaveCount(1);
+  await expect(page.locator('.answer.no-difference', { hasText: 'no difference that matters' })).toHaveCount(3);
+  await expect(page.locator('.answer.withheld', { hasText: 'withheld' })).toHaveCount(1);
   await page.getByRole('link', { name: TITLES.airbox }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Real gain: +1.8 % (+0.5 to +3.1)');
   await page.goBack();
@@ -24,7 +24,7 @@ test('each verdict says its sentence', async ({ page }) => {
 
 test('the question shows what differs and what will cloud the verdict', async ({ page }) => {
   await openStep(page, TITLES.cooler, 'question');
-  await expect(page.locator('tr', { hasText: 'Tune' }).first()).toContainText('differs');
+  await expect(page.getByRole('row', { name: /^Tune/ })).toContainText('differs');
   await expect(page.getByText('No verdict on power can be given.')).toBeVisible();
   await openStep(page, TITLES.airbox, 'question');
   await expect(page.getByText('differ in nothing but the part under test')).toBeVisible();

@@ -15,12 +15,12 @@ test('the units switch reaches tables, read-outs and charts everywhere at once, 
   await choose(page, ['hp', 'lb·ft', '°F', 'inH2O']);
   const hp = Number(await row.locator('td.number').first().textContent());
   expect(hp / kW).toBeCloseTo(1.341, 2);
-  await expect(page.locator('th', { hasText: 'Mean' })).toContainText('hp');
-  await expect(page.locator('th', { hasText: 'Start' })).toContainText('°F');
+  await expect(page.getByRole('columnheader', { name: /^Mean/ })).toContainText('hp');
+  await expect(page.getByRole('columnheader', { name: /^Start/ })).toContainText('°F');
   await drawn(page, 'traces');
   await expect(page.locator('[data-chart="traces"]')).toContainText('hp');
   await expect(page.locator('[data-chart="tide"]')).toContainText('°F');
-  await expect(other.locator('th', { hasText: 'Mean' })).toContainText('hp');
+  await expect(other.getByRole('columnheader', { name: /^Mean/ })).toContainText('hp');
   await page.getByRole('link', { name: /Verdict/ }).click();
   await drawn(page, 'curves');
   await expect(page.locator('[data-chart="curves"]')).toContainText('power, hp');

@@ -84,11 +84,11 @@ const steps = computed(() => {
       text
       size="small"
       label="Ctrl K"
-      aria-label="Open the command palette"
+      aria-label="Ctrl K: open the command palette"
       aria-keyshortcuts="Control+K"
       @click="commands.open = true"
     />
-    <Button text size="small" label="?" aria-label="Shortcuts of this screen" @click="shortcuts.helpOpen = true" />
+    <Button text size="small" label="?" aria-label="? Shortcuts of this screen" @click="shortcuts.helpOpen = true" />
   </header>
 </template>
 

@@ -66,9 +66,9 @@ const post = (id: string | null) => posts.value.find((entry) => entry.id === id)
 const told = computed(() => post(hovered.value) ?? post(selection.pull.value));
 const reachable = computed(() => selection.pull.value ?? posts.value[0]?.id);
 
-function describe({ id, setup, name, kind, status, startMs, startK }: Post): string {
+function describe({ id, number, setup, name, kind, status, startMs, startK }: Post): string {
   const heat = startK === null ? '' : `, started ${show.value.temperatureDifference(startK)} ${show.value.differenceUnit} above ambient`;
-  return `Pull ${id}, ${setup} ${name}, ${kind}${status === 'excluded' && kind === 'measured' ? ', left out' : ''}, ${clock.value.format(startMs)}${heat}`;
+  return `${setup} ${number}: pull ${id} of ${name}, ${kind}${status === 'excluded' && kind === 'measured' ? ', left out' : ''}, ${clock.value.format(startMs)}${heat}`;
 }
 
 function toggle(id: string): void {

@@ -186,7 +186,7 @@ function addDifference(data: Data[], annotations: object[], difference: Differen
     yref: 'paper',
     y: 1,
     yanchor: 'bottom',
-    text: `${difference.candidate} − ${difference.reference}, levelled, 95 % at each engine speed`,
+    text: `${difference.candidate} − ${difference.reference}, levelled, with 95 % band`,
     showarrow: false,
     font: { size: 13, color: tokens.muted },
   });

@@ -32,14 +32,12 @@ const id = useId();
   font-weight: 400;
   line-height: 1.35;
   border-radius: 3px;
-  visibility: hidden;
-  opacity: 0;
+  display: none;
   white-space: normal;
   text-align: left;
 }
 .term:hover .explanation,
 .term:focus .explanation {
-  visibility: visible;
-  opacity: 1;
+  display: block;
 }
 </style>

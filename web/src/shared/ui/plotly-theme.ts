@@ -15,6 +15,7 @@ function axis(tokens: Tokens): Partial<LayoutAxis> {
     tickcolor: tokens.neutral,
     tickfont: { size: 13, color: tokens.muted },
     title: { font: { size: 13, color: tokens.muted } },
+    exponentformat: 'none',
     automargin: true,
     fixedrange: true,
   };
