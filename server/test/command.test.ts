@@ -14,7 +14,8 @@ const MAIN = join(ROOT, 'server/src/main.ts');
 const COOLER = join(DEMO_BUNDLES, 'water-cooler-and-tune');
 
 function gezeit(args: string[], { cwd = ROOT, env = {} }: { cwd?: string; env?: Record<string, string> } = {}) {
-  const { INIT_CWD: _, ...inherited } = process.env;
+  const inherited: NodeJS.ProcessEnv = { ...process.env };
+  delete inherited['INIT_CWD'];
   const { status, stdout, stderr } = spawnSync(TSX, [MAIN, ...args], { cwd, encoding: 'utf8', env: { ...inherited, ...env } });
   return {
     status,

@@ -20,11 +20,13 @@ const CONTROL_SHARE_BINARY = 0.02;
 export function decodeText(bytes: Uint8Array, file: string): DecodedText {
   if (bytes.length === 0) throw new GezeitError('empty-file', 'The file is empty.', 'Export the log again and check its size.', { file });
   const { encoding, byteOrderMark } = detectEncoding(bytes, file);
-  const text = new TextDecoder(encoding).decode(bytes);
+  const utf8 = encoding === 'utf-8' ? decodeUtf8(bytes) : null;
+  const isOther = encoding === 'utf-8' && utf8 === null;
+  const text = utf8 ?? new TextDecoder(isOther ? 'windows-1252' : encoding).decode(bytes);
   if (text.trim() === '') {
     throw new GezeitError('empty-file', 'The file holds nothing but blanks.', 'Export the log again and check its size.', { file });
   }
-  return { text, encoding, byteOrderMark };
+  return { text, encoding: isOther ? 'windows-1252' : encoding, byteOrderMark };
 }
 
 function detectEncoding(bytes: Uint8Array, file: string): { encoding: Encoding; byteOrderMark: boolean } {
@@ -38,7 +40,7 @@ function detectEncoding(bytes: Uint8Array, file: string): { encoding: Encoding; 
     const next = 'Export the log as CSV or text from the logger and import that.';
     throw new GezeitError('binary-file', 'This is not a text table: it holds binary data.', next, { file });
   }
-  return { encoding: isUtf8(bytes) ? 'utf-8' : 'windows-1252', byteOrderMark: false };
+  return { encoding: 'utf-8', byteOrderMark: false };
 }
 
 function encodingByZeroBytes(sample: Uint8Array): Encoding | null {
@@ -64,11 +66,11 @@ function controlShare(sample: Uint8Array): number {
   return control / sample.length;
 }
 
-function isUtf8(bytes: Uint8Array): boolean {
+/** The text, or null where the bytes are not valid UTF-8. */
+function decodeUtf8(bytes: Uint8Array): string | null {
   try {
-    new TextDecoder('utf-8', { fatal: true }).decode(bytes);
-    return true;
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
-    return false;
+    return null;
   }
 }

@@ -35,6 +35,8 @@ export interface PullCurve {
   warnings: string[];
 }
 
+/** Slow channels are looked for this far around the sweep, s. */
+const AROUND_S = 30;
 /** Time before full throttle over which start values are taken, s. */
 const START_SPAN_S = 0.5;
 const STATED_APART = { temperatureK: 3, pressurePa: 500 };
@@ -151,7 +153,7 @@ function addTable(
   const [useMap, offset] = ownMap && ownMap.speed.length > 5 ? [ownMap, 0] : [map, alignment.offsetS];
   for (const column of table.columns) {
     if (!column.quantity || column.quantity === 'time') continue;
-    const raw = traceOf(table, column);
+    const raw = traceOf(table, column, fromS - AROUND_S, toS + AROUND_S);
     if (!raw) continue;
     const { trace, masked } = withoutSpikes(raw, fromS, toS);
     if (masked > 0) curve.spikes.push(`${column.name} (${table.file}): ${masked} ${masked === 1 ? 'sample' : 'samples'} masked`);

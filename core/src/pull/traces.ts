@@ -8,20 +8,20 @@ export interface Trace {
   values: Float64Array;
 }
 
-/** Samples of a column without its blanks; null where nothing is left. */
-export function traceOf(table: LogTable, column: LogColumn): Trace | null {
-  const { timeS } = table;
-  if (!timeS) return null;
-  const keep: number[] = [];
+/** Samples of a column without its blanks, between two times where they are given; null where nothing is left. */
+export function traceOf(table: LogTable, column: LogColumn, fromS = -Infinity, toS = Infinity): Trace | null {
+  if (!table.timeS) return null;
+  const timeS = new Float64Array(column.values.length);
+  const values = new Float64Array(column.values.length);
+  let count = 0;
   for (let i = 0; i < column.values.length; i += 1) {
-    if (Number.isFinite(column.values[i]!) && Number.isFinite(timeS[i]!)) keep.push(i);
+    const time = table.timeS[i]!;
+    if (!(time >= fromS) || !(time <= toS) || !Number.isFinite(column.values[i]!)) continue;
+    timeS[count] = time;
+    values[count] = column.values[i]!;
+    count += 1;
   }
-  if (keep.length === 0) return null;
-  return {
-    column,
-    timeS: Float64Array.from(keep, (i) => timeS[i]!),
-    values: Float64Array.from(keep, (i) => column.values[i]!),
-  };
+  return count === 0 ? null : { column, timeS: timeS.slice(0, count), values: values.slice(0, count) };
 }
 
 /** The trace of a quantity, or null. */

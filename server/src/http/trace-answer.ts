@@ -13,10 +13,7 @@ export interface TraceSeries {
  * Blanks are dropped. What is short enough comes back whole.
  */
 export function reduceSeries({ column, timeS, values }: TraceSeries, buckets: number): TraceSeries & { reduced: boolean } {
-  const known: number[] = [];
-  values.forEach((value, i) => {
-    if (Number.isFinite(value) && Number.isFinite(timeS[i]!)) known.push(i);
-  });
+  const known = knownIndices(timeS, values);
   if (known.length <= 2 * buckets) return { ...pick(column, timeS, values, known), reduced: false };
   const kept: number[] = [];
   for (let bucket = 0; bucket < buckets; bucket += 1) {
@@ -33,7 +30,17 @@ export function reduceSeries({ column, timeS, values }: TraceSeries, buckets: nu
   return { ...pick(column, timeS, values, kept), reduced: true };
 }
 
-function pick(column: string, timeS: Float64Array, values: Float64Array, indices: number[]): TraceSeries {
+/** Where neither time nor value is blank. */
+function knownIndices(timeS: Float64Array, values: Float64Array): Uint32Array {
+  const known = new Uint32Array(values.length);
+  let count = 0;
+  for (let i = 0; i < values.length; i += 1) {
+    if (Number.isFinite(values[i]!) && Number.isFinite(timeS[i]!)) known[count++] = i;
+  }
+  return known.subarray(0, count);
+}
+
+function pick(column: string, timeS: Float64Array, values: Float64Array, indices: ArrayLike<number>): TraceSeries {
   return { column, timeS: Float64Array.from(indices, (i) => timeS[i]!), values: Float64Array.from(indices, (i) => values[i]!) };
 }
 

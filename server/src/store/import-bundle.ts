@@ -16,6 +16,7 @@ export type ImportChoice = 'version' | 'copy' | null;
 export type OnProgress = (step: ImportState['step'], share: number, detail: string) => void;
 
 const compress = promisify(gzip);
+const LEAST_CHUNK = 64 * 1024;
 
 /**
  * Imports a bundle in one transaction: nothing is stored unless all of it can be read and judged. The same bundle opens the
@@ -36,10 +37,17 @@ export async function importBundle(
   if (earlier && choice === null) return { kind: 'needs-choice', programmeId: earlier.id, title: earlier.title };
 
   const listed = new Set(bundle.pulls.flatMap(({ logs }) => logs.map(({ file }) => file)));
-  // Compression runs on other threads while this one reads the tables.
+  // Compression runs on other threads while this one reads the tables; one output chunk, or it would wait for this one between chunks.
   const compressing = [...listed].map(async (file): Promise<[string, OriginalLog]> => {
     const bytes = files.get(file)!;
-    return [file, { byteCount: bytes.length, sha256: digests.get(file)!, compressed: await compress(bytes, { level: 1 }) }];
+    return [
+      file,
+      {
+        byteCount: bytes.length,
+        sha256: digests.get(file)!,
+        compressed: await compress(bytes, { level: 1, chunkSize: Math.max(LEAST_CHUNK, bytes.length) }),
+      },
+    ];
   });
   await new Promise(setImmediate);
   const tables = readTables(bundle, files, (done, of, file) => onProgress('reading', done / of, file));

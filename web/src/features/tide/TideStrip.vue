@@ -180,7 +180,7 @@ function saveCsv(): void {
             :stroke="entry.colour"
           />
           <circle v-else :cx="entry.headX" cy="30" r="9" class="head" :stroke="entry.colour" />
-          <text :x="entry.headX" y="35" text-anchor="middle" class="letter" :fill="entry.colour">{{ entry.setup }}</text>
+          <text :x="entry.headX" y="35" text-anchor="middle" class="letter" :fill="entry.colour">{{ `${entry.setup} ` }}</text>
           <path
             v-if="entry.status === 'excluded' && entry.kind === 'measured'"
             :d="`M${entry.headX - 12} 18L${entry.headX + 12} 43`"
