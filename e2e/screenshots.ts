@@ -1,0 +1,50 @@
+// Takes the current picture of each main view from the demo data: npm run build && npm run screenshots
+import { spawn } from 'node:child_process';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { boardSchema } from '@gezeit/contract';
+import { chromium } from '@playwright/test';
+
+const PORT = 4792;
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+const SHOTS: { name: string; programme: number; path: string; theme: 'light' | 'dark' }[] = [
+  { name: 'programmes', programme: 0, path: '', theme: 'light' },
+  { name: 'question', programme: 2, path: 'question', theme: 'light' },
+  { name: 'logs', programme: 0, path: 'logs?pull=p06', theme: 'light' },
+  { name: 'logs-dark', programme: 1, path: 'logs?pull=p20&device=ecu', theme: 'dark' },
+  { name: 'verdict', programme: 0, path: 'verdict?pull=p06', theme: 'light' },
+  { name: 'verdict-withheld-dark', programme: 2, path: 'verdict', theme: 'dark' },
+];
+const TITLES = ['Sealed airbox', 'Four inlet trumpets', 'Water-cooled'];
+
+const server = spawn(process.execPath, [join(root, 'e2e/start-server.mjs'), String(PORT)], { stdio: 'ignore' });
+const address = `http://127.0.0.1:${PORT}`;
+const browser = await chromium.launch({
+  executablePath: process.env['GEZEIT_CHROMIUM'] ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+try {
+  for (let tries = 0; ; tries += 1) {
+    const ready = await fetch(`${address}/api/health`).then(
+      ({ ok }) => ok,
+      () => false,
+    );
+    if (ready) break;
+    if (tries > 100) throw new Error('the server did not start');
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  const { programmes } = boardSchema.parse(await (await fetch(`${address}/api/programmes`)).json());
+  for (const { name, programme, path, theme } of SHOTS) {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: theme, locale: 'en-GB' });
+    await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'EA', name: '' })));
+    const id = programmes.find(({ title }) => title.startsWith(TITLES[programme]!))!.id;
+    await page.goto(path === '' ? address : `${address}/programmes/${id}/${path}`);
+    await page.waitForLoadState('networkidle');
+    await page.waitForTimeout(1500);
+    await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
+    await page.close();
+  }
+} finally {
+  await browser.close();
+  server.kill('SIGTERM');
+}
