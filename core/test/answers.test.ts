@@ -1,0 +1,230 @@
+import type { Bundle, Question } from '@gezeit/contract';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { analyse, comparedPairs, curvesOf, listAssumptions, referenceFor, stateConfounds, tideOf, type LogTable } from '../src/index.js';
+import { tablesOf } from '../src/simulate/index.js';
+import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
+
+const [airbox, , cooler] = DEMO_PROGRAMMES;
+let box: { bundle: Bundle; tables: Map<string, LogTable> };
+let core: typeof box;
+beforeAll(() => {
+  const built = (programme: (typeof DEMO_PROGRAMMES)[number]) => {
+    const { simulated } = buildDemo(programme);
+    return { bundle: simulated.bundle, tables: tablesOf(simulated) };
+  };
+  box = built(airbox!);
+  core = built(cooler!);
+});
+
+const asked = ({ bundle, tables }: typeof box, questions: Question[], change: (copy: Bundle) => void = () => {}) => {
+  const copy = structuredClone(bundle);
+  copy.programme.questions = questions;
+  change(copy);
+  return analyse(copy, tables).findings.comparisons[0]!;
+};
+const question = (kind: Question['kind'], more: Partial<Question> = {}): Question => ({ id: 'q', kind, ...more });
+
+describe('every kind of question gets an answer of its own', () => {
+  const kinds: Question['kind'][] = [
+    'power-gain',
+    'power-no-loss',
+    'package-gain',
+    'cooler-charge',
+    'less-restriction',
+    'no-fault-codes',
+    'meter-unchanged',
+    'mixture-within',
+    'coolant-no-hotter',
+    'not-louder',
+  ];
+
+  it('one entry a question, with a unit and a reason', () => {
+    const { answers } = asked(
+      box,
+      kinds.map((kind, i) => ({ id: `q${i}`, kind })),
+    );
+    expect(answers.map((answer) => answer.question)).toEqual(kinds.map((_, i) => `q${i}`));
+    for (const answer of answers) {
+      expect(answer.why.length).toBeGreaterThan(10);
+      expect(['pct', 'K', 'lambda', 'dB']).toContain(answer.unit);
+    }
+  });
+
+  it('without a list there is the ordinary power question', () => {
+    const copy = structuredClone(box.bundle);
+    delete copy.programme.questions;
+    expect(analyse(copy, box.tables).findings.comparisons[0]!.answers).toMatchObject([{ answer: 'gain', unit: 'pct' }]);
+  });
+
+  it('a changed tune withholds the gain but not the package, nor the temperature', () => {
+    const { answers, verdict } = asked(core, [
+      { id: 'gain', kind: 'power-gain' },
+      { id: 'package', kind: 'package-gain' },
+      { id: 'loss', kind: 'power-no-loss' },
+      { id: 'charge', kind: 'cooler-charge', smallest: 8 },
+    ]);
+    expect(verdict.power).toBe('withheld');
+    expect(Object.fromEntries(answers.map((answer) => [answer.question, answer.answer]))).toEqual({
+      gain: 'withheld',
+      package: 'gain',
+      loss: 'withheld',
+      charge: 'gain',
+    });
+    expect(answers.find((answer) => answer.question === 'package')!.why).toContain('Part and tune together');
+  });
+
+  it('a changed fan withholds the temperature, a moved sensor too', () => {
+    const fan = asked(core, [question('cooler-charge', { smallest: 8 })], (copy) => (copy.setups[1]!.state['fan'] = 'side'));
+    expect(fan.answers[0]!.answer).toBe('withheld');
+    const moved = asked(core, [question('cooler-charge', { smallest: 8 })], (copy) => {
+      copy.setups[0]!.sensorPlaces = { intakeAirTemperature: 'manifold' };
+      copy.setups[1]!.sensorPlaces = { intakeAirTemperature: 'box' };
+    });
+    expect(moved.answers[0]!.answer).toBe('withheld');
+    expect(moved.notes.join()).toContain('start temperature is left out');
+  });
+
+  it('a larger filter has less restriction, in the section that was asked about', () => {
+    const { answers } = asked(box, [question('less-restriction', { section: 'filter', smallest: 5 })]);
+    expect(answers[0]).toMatchObject({ answer: 'gain', unit: 'pct' });
+    expect(answers[0]!.low!).toBeLessThan(50);
+    expect(answers[0]!.high!).toBeGreaterThan(50);
+    expect(asked(box, [question('less-restriction', { section: 'snorkel' })]).answers[0]!.answer).toBe('not-resolved');
+  });
+
+  it('the mixture stayed within its limit, and an impossible limit is not met', () => {
+    expect(asked(box, [question('mixture-within')]).answers[0]).toMatchObject({ answer: 'no-difference', unit: 'lambda' });
+    expect(asked(box, [question('mixture-within', { smallest: 1e-6 })]).answers[0]!.answer).not.toBe('no-difference');
+  });
+
+  it('what nobody measured is not resolved and says where to enter it', () => {
+    for (const kind of ['no-fault-codes', 'not-louder'] as const)
+      expect(asked(box, [question(kind)]).answers[0]).toMatchObject({
+        answer: 'not-resolved',
+        estimate: null,
+        why: expect.stringContaining('No evidence'),
+      });
+  });
+});
+
+describe('the part’s own start', () => {
+  const restsApart = /rests before the pulls differ/;
+
+  it('is not given where the rests differ, and the reason is said', () => {
+    const comparison = asked(box, [question('power-gain', { start: 'own' })]);
+    expect(comparison.ownStart).toBeNull();
+    expect(comparison.ownStartReason).toMatch(restsApart);
+    expect(comparison.notes.join()).toMatch(/own start, which cannot be judged/);
+  });
+
+  it('leads where it is asked for and the rests were equal; a gate on intake air forbids it', () => {
+    const change = (copy: Bundle) => copy.setups.forEach((setup) => (setup.state['tune'] = 'same'));
+    const own = asked(core, [question('power-gain', { start: 'own' })], change);
+    expect(own.ownStart).not.toBeNull();
+    expect(own.verdict.why).toMatch(/No verdict|start that the part itself brings about/);
+    const gated = asked(core, [question('power-gain', { start: 'own' })], (copy) =>
+      copy.setups.forEach((setup) => (setup.state['gate'] = 'intake air below 35 °C')),
+    );
+    expect(gated.ownStartReason).toContain('gate');
+  });
+});
+
+describe('who is compared with whom', () => {
+  it('a candidate finds the reference of its own state', () => {
+    const copy = structuredClone(box.bundle);
+    const [stock] = copy.setups;
+    copy.setups.push({ ...structuredClone(stock!), id: 'A2', name: 'Stock, bonnet open', state: { ...stock!.state, bonnet: 'open' } });
+    copy.setups.push({
+      ...structuredClone(copy.setups[1]!),
+      id: 'B2',
+      name: 'Sealed, bonnet open',
+      state: { ...copy.setups[1]!.state, bonnet: 'open' },
+    });
+    expect(referenceFor(copy, copy.setups[3]!)!.id).toBe('A2');
+    expect(comparedPairs(copy).map(([a, b]) => a.id + b.id)).toEqual(['AB', 'A2B2']);
+    copy.programme.comparisons = [['A', 'A2']];
+    expect(comparedPairs(copy).map(([a, b]) => a.id + b.id)).toEqual(['AB', 'A2B2', 'AA2']);
+  });
+
+  it('several parts changed at once are said; one changed part is not', () => {
+    const [a, b] = structuredClone(box.bundle.setups);
+    expect(stateConfounds(a!, b!).confounds).toEqual([]);
+    b!.parts = ['sealed box', 'new duct', 'new hose'];
+    expect(stateConfounds(a!, b!).confounds.map(({ code, withholds }) => [code, withholds])).toEqual([['several-parts-changed', []]]);
+    b!.state = { ...b!.state };
+    delete b!.state['fuel'];
+    expect(stateConfounds(a!, b!).unknown).toEqual(['fuel']);
+  });
+
+  it('a setup without pulls is not resolved, and a programme without a reference warns', () => {
+    const copy = structuredClone(box.bundle);
+    copy.pulls = copy.pulls.filter(({ setup }) => setup === 'A');
+    expect(analyse(copy, box.tables).findings.comparisons[0]).toMatchObject({
+      levelled: null,
+      verdict: { power: 'not-resolved' },
+      morePulls: null,
+    });
+    delete copy.setups[0]!.reference;
+    const { comparisons, warnings } = analyse(copy, box.tables).findings;
+    expect(comparisons).toEqual([]);
+    expect(warnings.join()).toContain('reference');
+  });
+});
+
+describe('what the screens draw', () => {
+  it('the tide is logged during pulls and fitted between them, and falls back in words', () => {
+    const { pulls } = analyse(box.bundle, box.tables);
+    const tide = tideOf(pulls, box.tables);
+    expect(tide.source).toBe('intakeAir');
+    expect(tide.pulls.length).toBe(box.bundle.pulls.length);
+    expect(tide.stretches.filter(({ kind }) => kind === 'logged').length).toBe(tide.pulls.length);
+    expect(tide.stretches.filter(({ kind }) => kind === 'fitted').length).toBe(tide.pulls.length - 1);
+    const without = (quantities: string[]) =>
+      new Map(
+        [...box.tables].map(([file, table]) => [
+          file,
+          { ...table, columns: table.columns.filter(({ quantity }) => !quantities.includes(quantity ?? '')) },
+        ]),
+      );
+    const onCoolant = without(['intakeAirTemperature']);
+    expect(tideOf(analyse(box.bundle, onCoolant).pulls, onCoolant).source).toBe('coolant');
+    const onNothing = without(['intakeAirTemperature', 'coolantTemperature']);
+    const bare = tideOf(analyse(box.bundle, onNothing).pulls, onNothing);
+    expect(bare.source).toBe('pulls');
+    expect(bare.sourceText).toContain('pulls and pauses alone');
+  });
+
+  it('curves hold their means inside their bands, and the difference grows with engine speed as built', () => {
+    const { pulls } = analyse(box.bundle, box.tables);
+    const { setups, differences, pulls: single } = curvesOf(box.bundle, pulls);
+    for (const curve of setups) {
+      curve.powerW.forEach((value, i) => {
+        expect(curve.powerLowW[i]!).toBeLessThanOrEqual(value);
+        expect(curve.powerHighW[i]!).toBeGreaterThanOrEqual(value);
+      });
+    }
+    const [difference] = differences;
+    const at = (rpm: number) => difference!.pct[difference!.engineSpeedRpm.indexOf(rpm)]!;
+    expect(at(6000)).toBeGreaterThan(at(4500) + 1);
+    difference!.pct.forEach((value, i) => expect(difference!.lowPct[i]! < value && value < difference!.highPct[i]!).toBe(true));
+    expect(single.length).toBe(11);
+  });
+
+  it('lists every assumption with a value and a word about it', () => {
+    const list = listAssumptions(box.bundle);
+    expect(list.length).toBeGreaterThan(20);
+    for (const { name, value, what } of list) expect([name, value, what].every((text) => text.length > 0)).toBe(true);
+    expect(new Set(list.map(({ name }) => name)).size).toBe(list.length);
+  });
+
+  it('charge cooling says what its cold side was', () => {
+    const { chargeCooling } = analyse(core.bundle, core.tables).findings;
+    expect(chargeCooling.map(({ coldSide }) => coldSide)).toEqual(['ambient', 'coolantIn']);
+    for (const { effectiveness, low, high, risePerKJ } of chargeCooling) {
+      expect(low!).toBeLessThan(effectiveness);
+      expect(high!).toBeGreaterThan(effectiveness);
+      expect(effectiveness > 0 && effectiveness < 1).toBe(true);
+      expect(risePerKJ).not.toBeNull();
+    }
+  });
+});

@@ -1,0 +1,99 @@
+import type { Comparison, Setup } from '@gezeit/contract';
+import { describe, expect, it } from 'vitest';
+import { BOARD_RANGE, onBoard } from '../src/features/board/board-scale.js';
+import { panelsOf, windowOn } from '../src/features/logs/trace-figure.js';
+import { attributeRows } from '../src/features/question/setup-rows.js';
+import { answerWord, headline, maskedSentence } from '../src/features/verdict/verdict-words.js';
+import { Show } from '../src/shared/units/show.js';
+
+const estimate = (pct: number, low: number, high: number) => ({ pct, low, high });
+const comparison = (power: Comparison['verdict']['power'], levelled: Comparison['levelled'], more: Partial<Comparison> = {}) =>
+  ({ reference: 'A', candidate: 'B', verdict: { power, why: '' }, levelled, ownStart: null, asRun: null, ...more }) as Comparison;
+
+describe('the headline', () => {
+  it('leads with the verdict and never shows a bare gain', () => {
+    const gain = headline(comparison('gain', estimate(2.6, 1.5, 3.7)), 1, 'Box');
+    expect(gain).toMatchObject({ tone: 'gain', figure: '+2.6 %', rest: '(+1.5 to +3.7) in the band, more than the 1 % that matters.' });
+    expect(headline(comparison('gain', estimate(1.8, 0.5, 3.1)), 1, 'Box').rest).toContain('is open');
+    expect(headline(comparison('gain', estimate(0.4, 0.1, 0.7)), 1, 'Box').rest).toContain('smaller than the 1 %');
+    expect(headline(comparison('loss', estimate(-2, -3, -1.2)), 1, 'Box')).toMatchObject({ tone: 'loss', figure: '−2.0 %' });
+    expect(headline(comparison('no-difference', estimate(0.1, -0.4, 0.6)), 1, 'Box').rest).toContain('inside ±1 %');
+    expect(headline(comparison('not-resolved', estimate(0.9, -0.9, 2.7)), 1, 'Box').lead).toContain('cannot be distinguished from noise');
+    expect(headline(comparison('not-resolved', null), 1, 'Box').figure).toBeNull();
+    expect(headline(comparison('withheld', estimate(9, 8, 10)), 1, 'Box')).toMatchObject({
+      figure: null,
+      lead: expect.stringContaining('No verdict'),
+    });
+  });
+
+  it('tells what the habit would have reported only where it differs', () => {
+    const masked = comparison('gain', estimate(2.6, 1.5, 3.7), { asRun: estimate(0.8, -0.5, 2.1) });
+    expect(maskedSentence(masked, 1, 7.2, 'K')).toBe('As run it looked like +0.8 % (−0.5 to +2.1): B started 7.2 K hotter than A.');
+    expect(maskedSentence(masked, 1, 0.5, 'K')).toContain('drift and learning');
+    expect(maskedSentence(comparison('gain', estimate(2.6, 1.5, 3.7), { asRun: estimate(2.5, 1, 4) }), 1, 7, 'K')).toBeNull();
+  });
+
+  it('answers yes to "no loss" and to limits kept', () => {
+    expect(answerWord('power-no-loss', 'gain')).toBe('yes');
+    expect(answerWord('mixture-within', 'no-difference')).toBe('yes');
+    expect(answerWord('power-gain', 'no-difference')).toBe('no difference that matters');
+  });
+});
+
+it('the board clips what lies beyond its scale and says so', () => {
+  expect(onBoard(0).beyond).toBe(0);
+  expect(onBoard(BOARD_RANGE[0])).toEqual({ share: 0, beyond: 0 });
+  expect(onBoard(9)).toEqual({ share: 1, beyond: 1 });
+  expect(onBoard(-9)).toEqual({ share: 0, beyond: -1 });
+  expect(onBoard(1).share).toBeGreaterThan(onBoard(-1).share);
+});
+
+it('setups side by side: what differs, and what only one of them says', () => {
+  const setups: Setup[] = [
+    { id: 'A', name: 'a', parts: ['x'], state: { tune: '1', tyrePressureKPa: 230, fan: 'front' } },
+    { id: 'B', name: 'b', parts: ['x'], state: { tune: '2', tyrePressureKPa: 230 }, sensorPlaces: { intakeAirTemperature: 'box' } },
+  ];
+  const rows = Object.fromEntries(attributeRows(setups, (kPa) => `${kPa} kPa`).map((row) => [row.label, row]));
+  expect(rows['Tune']).toMatchObject({ differs: true, unknown: false });
+  expect(rows['Tyre pressure']).toMatchObject({ differs: false, values: ['230 kPa', '230 kPa'] });
+  expect(rows['Fan']).toMatchObject({ differs: false, unknown: true, values: ['front', 'not said'] });
+  expect(rows['Sensor: intake air temperature']).toMatchObject({ unknown: true });
+});
+
+describe('traces', () => {
+  const show = new Show({ power: 'hp', torque: 'N·m', temperature: '°F', pressure: 'psi' });
+  const column = (id: string, quantity: Parameters<typeof panelsOf>[0][number]['quantity'], unitText: string) => ({
+    id,
+    position: 1,
+    name: id,
+    quantity,
+    unitText,
+    section: null,
+  });
+
+  it('share a panel by unit, at most three, in the chosen units', () => {
+    const panels = panelsOf(
+      [
+        column('a', 'power', 'kW'),
+        column('b', 'intakeAirTemperature', '°C'),
+        column('c', 'inletTemperature', 'K'),
+        column('d', 'engineSpeed', 'rpm'),
+        column('e', 'lambda', 'λ'),
+      ],
+      show,
+    );
+    expect(panels.map(({ unit, columns }) => [unit, columns.length])).toEqual([
+      ['hp', 1],
+      ['°F', 2],
+      ['rpm', 1],
+    ]);
+  });
+
+  it('place the window on the log’s own clock', () => {
+    const log = { file: 'x' } as Parameters<typeof windowOn>[0];
+    const finding = { startS: 3, endS: 12 } as Parameters<typeof windowOn>[1];
+    const detail = { alignments: [{ file: 'x', offsetS: -1.5, how: 'engine-speed', residualS: 0 }] } as Parameters<typeof windowOn>[2];
+    expect(windowOn(log, finding, detail)).toEqual([1.5, 10.5]);
+    expect(windowOn(log, finding, undefined)).toBeNull();
+  });
+});
