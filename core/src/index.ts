@@ -35,3 +35,4 @@ export * from './findings/text.js';
 export * from './findings/tide.js';
 export * from './findings/curves.js';
 export * from './findings/assumption-list.js';
+export * from './findings/planned-resolution.js';

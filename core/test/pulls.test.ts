@@ -133,6 +133,22 @@ describe('finding pulls', () => {
     expect(() => analyse(bundle, shared)).toThrow(/3 pulls list it|pulls list it/);
   });
 
+  it('takes a throttle that tops out at 85 % for full throttle, and a dyno record with a run through the gears by its largest sweep', () => {
+    const { bundle, tables } = day('AB');
+    const before = analyse(bundle, tables).findings.pulls[1]!;
+    for (const [file, table] of tables) {
+      if (file.includes('ecu')) {
+        const columns = table.columns
+          .filter(({ quantity }) => quantity !== 'pedal')
+          .map((column) => (column.quantity === 'throttle' ? { ...column, values: column.values.map((value) => 0.85 * value) } : column));
+        tables.set(file, { ...table, columns });
+      } else tables.set(file, withGearRun(table));
+    }
+    const after = analyse(bundle, tables).findings.pulls[1]!;
+    expect(after.startS).toBeCloseTo(before.startS!, 1);
+    expect(after.meanPowerKW).toBeCloseTo(before.meanPowerKW!, 1);
+  });
+
   it('refuses a pull none of whose logs has engine speed', () => {
     const { bundle, tables } = day('AB');
     for (const [file, table] of tables)
@@ -154,6 +170,20 @@ function joinTables(file: string, tables: LogTable[]): LogTable {
     values: Float64Array.from(tables.flatMap((table) => Array.from(table.columns[c]!.values))),
   }));
   return { ...tables[0]!, file, timeS: Float64Array.from(timeS), columns, rowCount: timeS.length };
+}
+
+/** The record with a shorter rise of engine speed before it, as from changing up through the gears. */
+function withGearRun(table: LogTable): LogTable {
+  const before = 300;
+  const step = table.timeS![1]! - table.timeS![0]!;
+  const timeS = Float64Array.from({ length: before + table.rowCount }, (_, i) => table.timeS![0]! + (i - before) * step);
+  const columns = table.columns.map((column) => {
+    const run = Float64Array.from({ length: before }, (_, i) =>
+      column.quantity === 'engineSpeed' ? 1500 + Math.min(i, 200) * 17 - Math.max(0, i - 200) * 29 : Number.NaN,
+    );
+    return { ...column, values: Float64Array.from([...run, ...column.values]) };
+  });
+  return { ...table, timeS, columns, rowCount: timeS.length };
 }
 
 describe('flags', () => {

@@ -199,6 +199,25 @@ describe('importing', () => {
   });
 });
 
+it('a programme of which nothing has run shows what its plan could resolve', async () => {
+  const description = JSON.parse(files.get('gezeit.json')!.toString()) as {
+    programme: { title: string };
+    pulls: unknown[];
+    plan?: unknown;
+  };
+  description.programme.title = 'Only planned';
+  description.pulls = [];
+  description.plan = { pulls: ['A', 'B', 'B', 'A'].map((setup, i) => ({ setup, kind: 'measured', atMin: 30 * i })) };
+  const outcome = await importAll(server.address, new Map([['gezeit.json', Buffer.from(JSON.stringify(description))]]));
+  if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
+  const board = boardSchema.parse((await json('api/programmes')).body);
+  const entry = board.programmes.find(({ id }) => id === outcome.programmeId)!;
+  expect(entry).toMatchObject({ pullsDriven: 0, lastPullAt: null });
+  expect(entry.plannedResolvablePct!).toBeGreaterThan(0.5);
+  expect((await view(outcome.programmeId)).tide.pulls).toEqual([]);
+  expect((await json(`api/programmes/${outcome.programmeId}/curves`)).status).toBe(200);
+});
+
 describe('a programme', () => {
   it('leaves a pull out, follows with everything, and takes it back after undo', async () => {
     const before = await view(programme.id);

@@ -54,7 +54,8 @@ export class SweepAssignment {
   constructor(pulls: Pull[], tables: LogTables) {
     for (const [file, table] of tables) {
       const listing = pulls.filter((pull) => pull.logs.some((log) => log.file === file)).sort(byStart);
-      const sweeps = pullSweeps(findSweeps(table));
+      const knowsThrottle = table.columns.some(({ quantity }) => quantity === 'throttle' || quantity === 'pedal');
+      const sweeps = pullSweeps(findSweeps(table), listing.length === 1 && !knowsThrottle);
       if (sweeps.length === 0 || listing.length === 0) continue;
       if (sweeps.length !== listing.length) {
         const message = `The file holds ${sweeps.length} full-throttle sweeps, but ${listing.length} pulls list it (${listing.map(({ id }) => id).join(', ')}).`;

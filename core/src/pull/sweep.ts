@@ -3,8 +3,10 @@ import { interpolate, movingMean, traceFor, type Trace } from './traces.js';
 
 /** Thresholds by which a full-throttle sweep is found. */
 export const SWEEP_RULES = {
-  /** Pedal or throttle above this is full throttle, %. */
+  /** Pedal or throttle above this is full throttle, %; a sensor that tops out lower counts from this share of its highest, if that is no part load. */
   openPct: 90,
+  openShare: 0.95,
+  leastOpenPct: 60,
   /** Shorter closings of the throttle belong to the pull (the ECU's doing), s. */
   bridgedS: 1.5,
   /** A sweep rises by at least this, rpm or its equal on the roller. */
@@ -51,17 +53,24 @@ export function findSweeps(table: LogTable): Sweep[] {
     .map((sweep) => ({ ...sweep, endS: sweep.endS - lateS }));
 }
 
-/** Sweeps of a size with the largest: those that are pulls rather than runs through the gears. */
-export function pullSweeps(sweeps: Sweep[]): Sweep[] {
+/**
+ * Sweeps of a size with the largest: those that are pulls rather than runs through the gears.
+ * @param onlyLargest where a log without throttle holds one pull, a run through the gears may look like another: the largest is it.
+ */
+export function pullSweeps(sweeps: Sweep[], onlyLargest = false): Sweep[] {
   const largest = sweeps.reduce((most, { riseRpm }) => Math.max(most, riseRpm), 0);
+  if (onlyLargest) return sweeps.filter(({ riseRpm }) => riseRpm === largest).slice(0, 1);
   return sweeps.filter(({ riseRpm }) => riseRpm >= SWEEP_RULES.comparableRise * largest);
 }
 
 function openSpans(open: Trace): [number, number][] {
   const spans: [number, number][] = [];
   const { timeS, values } = open;
+  const highest = values.reduce((most, value) => Math.max(most, value), 0);
+  if (highest < SWEEP_RULES.leastOpenPct) return spans;
+  const fully = Math.min(SWEEP_RULES.openPct, SWEEP_RULES.openShare * highest);
   for (let i = 0; i < values.length; i += 1) {
-    if (values[i]! < SWEEP_RULES.openPct) continue;
+    if (values[i]! < fully) continue;
     const last = spans.at(-1);
     if (last && timeS[i]! - last[1] <= SWEEP_RULES.bridgedS) last[1] = timeS[i]!;
     else spans.push([timeS[i]!, timeS[i]!]);

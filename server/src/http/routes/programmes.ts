@@ -7,7 +7,7 @@ import {
   type BoardEntry,
   type ProgrammeView,
 } from '@gezeit/contract';
-import { GezeitError, listAssumptions } from '@gezeit/core';
+import { GezeitError, listAssumptions, plannedResolution } from '@gezeit/core';
 import { zipSync } from 'fflate';
 import type { DataSource } from 'typeorm';
 import { z } from 'zod';
@@ -28,6 +28,12 @@ async function analysisOf({ source, queue }: Pick<Services, 'source' | 'queue'>,
   return result.analysis;
 }
 
+/** What the plan of a programme without pulls could resolve: its worst comparison, per cent; null without a plan. */
+async function plannedPct(source: DataSource, id: string): Promise<number | null> {
+  const resolvable = plannedResolution(await loadBundle(source.manager, id)).map(({ resolution }) => resolution.smallestResolvablePct);
+  return resolvable.length > 0 ? Math.max(...resolvable) : null;
+}
+
 async function boardEntry(source: DataSource, queue: WorkQueue, row: ProgrammeRow): Promise<BoardEntry> {
   const body = JSON.parse(row.body) as { programme: { question?: string; smallestGainPct: number } };
   const vehicle = await source.manager.findOneByOrFail(Vehicle, { id: row.vehicleId });
@@ -46,7 +52,7 @@ async function boardEntry(source: DataSource, queue: WorkQueue, row: ProgrammeRo
     pullsUsed: 0,
     pullsDriven: pulls.length,
     lastPullAt: pulls[0]?.startedAt ?? null,
-    plannedResolvablePct: null,
+    plannedResolvablePct: pulls.length > 0 ? null : await plannedPct(source, row.id),
     answers: [],
     problem: null,
   };

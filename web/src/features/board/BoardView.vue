@@ -9,6 +9,7 @@ import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import Term from '../../shared/ui/Term.vue';
 import { withSign } from '../../shared/units/show.js';
+import { useRefocus } from '../../shared/use-refocus.js';
 import { useImport } from '../import/import-store.js';
 import BoardChart from './BoardChart.vue';
 import { VERDICT_WORDS } from './board-scale.js';
@@ -29,6 +30,8 @@ async function load(): Promise<void> {
   }
 }
 onMounted(load);
+// Another tab or the command may have changed the board meanwhile.
+useRefocus(load);
 watch(() => importing.finished, load);
 
 const day = (instant: string | null) =>
@@ -95,7 +98,7 @@ function saveCsv(): void {
         <ol class="figures answers">
           <li v-for="entry in programmes" :key="entry.id" :style="{ height: `${BoardChart.rowHeight(entry)}px` }">
             <p v-if="entry.problem" class="problem">{{ entry.problem }}</p>
-            <p v-for="answer in entry.answers" :key="answer.candidate" class="answer" :class="answer.power">
+            <p v-for="answer in entry.pullsDriven > 0 ? entry.answers : []" :key="answer.candidate" class="answer" :class="answer.power">
               <span class="figure"
                 >{{ pct(answer.pct) }} % <span class="range">({{ pct(answer.low) }} to {{ pct(answer.high) }})</span></span
               >
@@ -103,7 +106,10 @@ function saveCsv(): void {
                 ><Term :what="answer.why">{{ VERDICT_WORDS[answer.power] }}</Term></span
               >
             </p>
-            <p v-if="entry.answers.length === 0 && !entry.problem" class="muted">nothing compared yet</p>
+            <p v-if="entry.plannedResolvablePct !== null" class="muted">
+              planned: could recognise {{ entry.plannedResolvablePct.toFixed(1) }} %
+            </p>
+            <p v-else-if="entry.answers.length === 0 && !entry.problem" class="muted">nothing compared yet</p>
           </li>
         </ol>
       </div>

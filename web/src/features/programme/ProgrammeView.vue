@@ -4,6 +4,7 @@ import { watch } from 'vue';
 import { RouterView, useRoute } from 'vue-router';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { provideShortcuts } from '../../shared/shortcuts.js';
+import { useRefocus } from '../../shared/use-refocus.js';
 import ExcludeDialog from './ExcludeDialog.vue';
 import { useExclusion } from './exclusion-store.js';
 import { useProgramme } from './programme-store.js';
@@ -22,6 +23,9 @@ watch(
   },
   { immediate: true },
 );
+
+// Another tab may have changed the programme meanwhile.
+useRefocus(() => programme.refresh());
 
 provideShortcuts([
   { keys: [',', '←'], what: 'the pull before', run: () => selection.step(-1) },

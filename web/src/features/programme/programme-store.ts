@@ -50,6 +50,18 @@ export const useProgramme = defineStore('programme', () => {
     void fetchCurves(next.id);
   }
 
+  /** Reads the open programme again and shows it where something has changed; a failure leaves what is shown. */
+  async function refresh(): Promise<void> {
+    const shown = view.value;
+    if (!shown || busy.value) return;
+    const next = await api.programme(shown.id).catch(() => null);
+    const isNewer =
+      next &&
+      (next.changes[0]?.id !== shown.changes[0]?.id ||
+        next.changes.filter(({ undone }) => undone).length !== shown.changes.filter(({ undone }) => undone).length);
+    if (isNewer && view.value === shown) show(next);
+  }
+
   async function fetchCurves(id: string): Promise<void> {
     fetchingCurves?.abort();
     const controller = (fetchingCurves = new AbortController());
@@ -79,7 +91,7 @@ export const useProgramme = defineStore('programme', () => {
   const exclude = (pull: string, excluded: string | false | null) => change((id) => api.exclude(id, pull, excluded));
   const undo = () => change((id) => api.undo(id));
 
-  return { view, curves, curvesFailure, failure, busy, setups, setupById, comparisons, canUndo, pullIds, open, exclude, undo };
+  return { view, curves, curvesFailure, failure, busy, setups, setupById, comparisons, canUndo, pullIds, open, refresh, exclude, undo };
 });
 
 function asFailure(error: unknown): ApiFailure {
