@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Pull, PullFinding } from '@gezeit/contract';
 import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import InputText from 'primevue/inputtext';
@@ -14,14 +15,18 @@ const programme = useProgramme();
 const reason = ref('');
 const failure = shallowRef<ApiFailure | null>(null);
 
-const finding = computed(() => programme.view?.findings.pulls.find(({ id }) => id === exclusion.pull));
-const stated = computed(() => programme.view?.bundle.pulls.find(({ id }) => id === exclusion.pull)?.excluded ?? null);
-const isMeasured = computed(() => programme.view?.bundle.pulls.find(({ id }) => id === exclusion.pull)?.kind === 'measured');
-const used = computed(() => finding.value?.status === 'used');
+/** The pull as it was when the question was put: the dialog does not change its words while it closes. */
+const asked = shallowRef<{ id: string; finding?: PullFinding; pull?: Pull } | null>(null);
+const stated = computed(() => asked.value?.pull?.excluded ?? null);
+const isMeasured = computed(() => asked.value?.pull?.kind === 'measured');
+const used = computed(() => asked.value?.finding?.status === 'used');
 
 watch(
   () => exclusion.pull,
-  () => {
+  (id) => {
+    if (id === null) return;
+    const has = (entry: { id: string }) => entry.id === id;
+    asked.value = { id, finding: programme.view?.findings.pulls.find(has), pull: programme.view?.bundle.pulls.find(has) };
     reason.value = typeof stated.value === 'string' ? stated.value : '';
     failure.value = null;
   },
@@ -38,7 +43,7 @@ async function decide(excluded: string | false | null): Promise<void> {
   <Dialog
     :visible="exclusion.pull !== null"
     modal
-    :header="used ? `Leave pull ${exclusion.pull} out?` : `Pull ${exclusion.pull} is left out`"
+    :header="used ? `Leave pull ${asked?.id} out?` : `Pull ${asked?.id} is left out`"
     :style="{ width: '30rem' }"
     @update:visible="!$event && (exclusion.pull = null)"
   >
@@ -52,7 +57,7 @@ async function decide(excluded: string | false | null): Promise<void> {
         <label for="exclude-reason">Reason</label>
         <InputText id="exclude-reason" v-model="reason" autofocus maxlength="300" autocomplete="off" />
       </template>
-      <p v-else>Because: {{ finding?.reasons.join(', ') }}.</p>
+      <p v-else>Because: {{ asked?.finding?.reasons.join(', ') }}.</p>
       <FailureNote v-if="failure" :failure="failure" />
       <div class="actions">
         <Button
