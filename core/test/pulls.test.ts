@@ -308,6 +308,17 @@ describe('verdicts', () => {
     },
   );
 
+  it('a changed air meter housing is said and asks for a mixture check, but withholds nothing', () => {
+    const { bundle, tables } = day('ABBA');
+    bundle.setups[0]!.state['airMeter'] = 'stock housing';
+    bundle.setups[1]!.state['airMeter'] = 'wider housing';
+    const [comparison] = analyse(bundle, tables).findings.comparisons;
+    expect(comparison!.confounds).toMatchObject([
+      { code: 'air-meter-changed', withholds: [], detail: expect.stringContaining('check the mixture') },
+    ]);
+    expect(comparison!.verdict.power).not.toBe('withheld');
+  });
+
   it('says how many further pulls would resolve it, or that this cell cannot', () => {
     const { bundle, tables } = day('AB');
     bundle.programme.smallestGainPct = 1.3;

@@ -53,7 +53,7 @@ export function stateConfounds(reference: Setup, candidate: Setup): { confounds:
     if (changes.length > 0) {
       confounds.push({
         code: rule.code,
-        detail: `${rule.what} differs: ${changes.join(', ')}`,
+        detail: `${rule.what} differs: ${changes.join(', ')}${rule.ask ? `; ${rule.ask}` : ''}`,
         affects: rule.affects,
         withholds: rule.withholds,
       });

@@ -7,6 +7,8 @@ export interface StateRule {
   affects: Affected[];
   withholds: Affected[];
   what: string;
+  /** What is to be checked because of it. */
+  ask?: string;
 }
 
 export const STATE_RULES: StateRule[] = [
@@ -31,7 +33,14 @@ export const STATE_RULES: StateRule[] = [
     withholds: ['power'],
     what: 'what the engine control has learned',
   },
-  { code: 'air-meter-changed', keys: ['airMeter'], affects: ['power'], withholds: [], what: 'the air meter housing' },
+  {
+    code: 'air-meter-changed',
+    keys: ['airMeter'],
+    affects: ['power'],
+    withholds: [],
+    what: 'the air meter housing',
+    ask: 'check the mixture at the tailpipe',
+  },
 ];
 
 /** State keys by which a candidate finds its reference. */

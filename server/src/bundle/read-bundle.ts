@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
-import { join, relative, sep } from 'node:path';
+import { basename, join, relative, sep } from 'node:path';
 import { bundleSchema, type Bundle } from '@gezeit/contract';
 import { GezeitError } from '@gezeit/core';
 import { unzipSync } from 'fflate';
@@ -24,7 +24,7 @@ export function readBundle(path: string): BundleFiles {
   } catch {
     throw new GezeitError('not-found', 'There is no such file or folder.', 'Check the path.', { file: path });
   }
-  return bundleFromFiles(isFolder ? filesOfFolder(path) : filesOfZip(readFileSync(path), path));
+  return bundleFromFiles(isFolder ? filesOfFolder(path) : filesOfZip(readFileSync(path), basename(path)));
 }
 
 /** A bundle from its files; a single folder around them (as zips often have) is taken off. */

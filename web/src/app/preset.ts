@@ -2,7 +2,21 @@ import { definePreset } from '@primeuix/themes';
 import Base from '@primeuix/themes/aura';
 import { TOKENS } from './theme.js';
 
-const scheme = (tokens: (typeof TOKENS)[keyof typeof TOKENS]) => ({
+type ThemeTokens = (typeof TOKENS)[keyof typeof TOKENS];
+const STEPS = [0, 50, 100, 200, 300, 400, 500, 600, 700, 800, 900, 950];
+
+/** The components' own scale of greys, warm like the paper: always from the lightest to the darkest of the theme. */
+function surfaces(tokens: ThemeTokens): Record<number, string> {
+  const { surface, ground, sunken, line, neutralSoft, neutral, muted, ink } = tokens;
+  const scale =
+    tokens === TOKENS.light
+      ? [surface, ground, sunken, line, neutralSoft, neutral, neutral, muted, muted, ink, ink, ink]
+      : [ink, ink, ink, muted, muted, neutral, neutral, neutralSoft, line, neutralSoft, surface, ground];
+  return Object.fromEntries(STEPS.map((step, i) => [step, scale[i]!]));
+}
+
+const scheme = (tokens: ThemeTokens) => ({
+  surface: surfaces(tokens),
   primary: { color: tokens.green, contrastColor: tokens.ground, hoverColor: tokens.green, activeColor: tokens.green },
   highlight: { background: tokens.greenSoft, focusBackground: tokens.greenSoft, color: tokens.ink, focusColor: tokens.ink },
   text: { color: tokens.ink, hoverColor: tokens.ink, mutedColor: tokens.muted, hoverMutedColor: tokens.ink },

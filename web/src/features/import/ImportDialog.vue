@@ -50,17 +50,22 @@ function openProgramme(id: string): void {
         {{ importing.sending !== null ? 'Sending the files' : STEP_WORDS[importing.state!.step] }}
         <span class="muted">{{ importing.state?.detail }}</span>
       </p>
-      <ProgressBar :value="Math.round(100 * importing.progress)" aria-label="Progress of the import" />
+      <ProgressBar
+        :value="Math.round(100 * importing.progress)"
+        :show-value="false"
+        style="height: 8px"
+        aria-label="Progress of the import"
+      />
       <div class="actions">
         <Button text label="Go on in the background" @click="importing.open = false" />
-        <Button severity="secondary" label="Cancel" @click="importing.cancel()" />
+        <Button outlined label="Cancel" @click="importing.cancel()" />
       </div>
     </template>
     <template v-else-if="outcome?.kind === 'needs-choice'">
       <p>“{{ outcome.title }}” is there already, and this bundle differs from it.</p>
       <div class="actions">
         <Button text label="Cancel" @click="importing.cancel()" />
-        <Button severity="secondary" label="Keep as a copy" @click="importing.choose('copy')" />
+        <Button outlined label="Keep as a copy" @click="importing.choose('copy')" />
         <Button label="New version" autofocus @click="importing.choose('version')" />
       </div>
     </template>
@@ -91,7 +96,7 @@ function openProgramme(id: string): void {
         the page, or choose it:
       </p>
       <div class="actions">
-        <Button severity="secondary" icon="pi pi-file" label="Choose a .zip" @click="zipInput?.click()" />
+        <Button outlined icon="pi pi-file" label="Choose a .zip" @click="zipInput?.click()" />
         <Button icon="pi pi-folder-open" label="Choose a folder" @click="folderInput?.click()" />
       </div>
     </template>
