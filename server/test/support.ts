@@ -46,7 +46,12 @@ export function formOf(files: ReadonlyMap<string, Uint8Array>): FormData {
 }
 
 export async function startImport(address: string, files: ReadonlyMap<string, Uint8Array>): Promise<ImportState> {
-  const response = await fetch(`${address}api/imports`, { method: 'POST', headers: PERSON, body: formOf(files) });
+  return sendForm(address, formOf(files));
+}
+
+/** Sends a form that is built already. */
+export async function sendForm(address: string, form: FormData): Promise<ImportState> {
+  const response = await fetch(`${address}api/imports`, { method: 'POST', headers: PERSON, body: form });
   return importStateSchema.parse(await response.json());
 }
 

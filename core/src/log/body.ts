@@ -97,10 +97,14 @@ function readRegular(text: string, layout: Layout, kinds: ColumnKind[]): BodyCol
       const cell = row[column]!;
       const kind = kinds[column];
       if (kind === 'number') {
-        let value = cell === '' ? Number.NaN : +cell;
-        if (value !== value && cell !== '' && !isBlank(cell)) {
-          value = parseNumber(cell, decimalComma);
-          if (value !== value) return (regular = false);
+        let value = +cell;
+        // Nearly every cell is a plain number other than 0; an empty one reads as 0 and is told apart here.
+        if (value === 0 || value !== value) {
+          if (cell === '') value = Number.NaN;
+          else if (value !== value && !isBlank(cell)) {
+            value = parseNumber(cell, decimalComma);
+            if (value !== value) return (regular = false);
+          } else if (value === 0 && cell.trim() === '') value = Number.NaN;
         }
         values[column]![rowCount] = value;
       } else if (kind === 'clock') {
