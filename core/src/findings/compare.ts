@@ -334,7 +334,7 @@ function emptyComparison(
     smallestResolvablePct: null,
     smallestNoDifferencePct: null,
     morePulls: null,
-    morePullsReason: why,
+    morePullsReason: why.replace(/\.$/, ''),
     weights: null,
     notes: unknownKeys(reference, candidate),
   };
