@@ -8,6 +8,7 @@ export default defineConfig({
   timeout: 45_000,
   expect: { timeout: 10_000 },
   workers: 1,
+  retries: 1,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: 'reports/browser.json' }]],
   use: {
