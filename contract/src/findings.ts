@@ -35,23 +35,13 @@ export const CONFOUND_CODES = [
   'different-vehicle',
   'coolant-start-apart',
   'several-parts-changed',
-  'throttle-closed',
   'timing-changed',
   'fuelling-changed',
   'order-confounded',
   'single-pull',
   'air-meter-disagrees',
-  // a flag on every pull of a setup becomes a confound of that setup under the flag's own name
-  'slip',
-  'short',
-  'boost-low',
-  'lean',
-  'timing-pulled',
-  'spike',
-  'air-meter-implausible',
-  'started-hot',
-  'started-cold',
-  'typed',
+  // A flag on every pull of a setup becomes a confound of that setup under the flag's own name.
+  ...PULL_FLAGS,
 ] as const;
 export const confoundCodeSchema = z.enum(CONFOUND_CODES);
 export type ConfoundCode = z.infer<typeof confoundCodeSchema>;

@@ -1,6 +1,6 @@
 import type { Bundle, Comparison, Confound, EstimatePct, PowerVerdict, Question, Setup } from '@gezeit/contract';
 import { noiseFromRepeatability, defaultAssumptions, type Assumptions } from '../judge/assumptions.js';
-import { fitAsRun, fitLevelled, fitOwnStart, fitSameAir } from '../judge/estimates.js';
+import { fitAsRun, fourEstimates, type FourEstimates } from '../judge/estimates.js';
 import type { Estimate, Fit } from '../judge/fit.js';
 import { morePulls, MOST_FURTHER_PULLS } from '../judge/more-pulls.js';
 import { achievedResolution } from '../judge/resolution.js';
@@ -41,7 +41,7 @@ export function questionsOf({ programme }: Bundle): Question[] {
 /** A day's columns with its four fits; comparisons with one reference and band share them. */
 interface FittedDay {
   day: DaySeries;
-  fits: Record<'asRun' | 'levelled' | 'ownStart' | 'sameAir', Fit>;
+  fits: FourEstimates;
 }
 
 /** Fits each day once, however many comparisons ask for it. */
@@ -64,14 +64,7 @@ export class DayFits {
     const { assumptions } = this;
     const day = daySeries(this.pulls, reference, band, logMetric(this.bundle), dropStart);
     if (!day || day.setups.length < 2) return null;
-    const held = isHeld(this.bundle);
-    const fits = {
-      asRun: fitAsRun(day.series, assumptions),
-      levelled: fitLevelled(day.series, assumptions, held),
-      ownStart: fitOwnStart(day.series, assumptions, held),
-      sameAir: fitSameAir(day.series, assumptions, held),
-    };
-    return { day, fits };
+    return { day, fits: fourEstimates(day.series, assumptions, isHeld(this.bundle)) };
   }
 }
 
