@@ -1,12 +1,12 @@
 import type { Findings } from '@gezeit/contract';
-import { DRY_AIR_GAS_CONSTANT } from '../air/moist-air.js';
-import { kelvin } from '../air/saturation.js';
+import { dryAirDensity } from '../demand/air-demand.js';
+import { dropOfAreaPa } from '../flow/effective-area.js';
 import { meanInterval } from '../judge/pooled-difference.js';
 import { bandMean, type Band } from '../pull/band.js';
 import type { AnalysedPull } from './analysed-pull.js';
 
 /** Density at which pressure drops are stated: 25 °C and 100 kPa, dry. */
-const STATED_DENSITY = 100_000 / (DRY_AIR_GAS_CONSTANT * kelvin(25));
+export const STATED_DENSITY = dryAirDensity(100_000, 25);
 const PREFIX = 'pressureDrop';
 
 /** Sections whose pressure drop is logged on used pulls of all the setups; the empty text is a drop without a section. */
@@ -38,10 +38,10 @@ export function sectionArea({ curve, air }: AnalysedPull, section: string, band:
 
 /** Air density before a section, kg/m³: of the charge for the cooler, else of the cell (inlet losses before the section are neglected). */
 function upstreamDensity({ curve, air }: Pick<AnalysedPull, 'curve' | 'air'>, section: string, band: Band): number | null {
-  if (section !== 'cooler') return air!.pressurePa / (DRY_AIR_GAS_CONSTANT * kelvin(air!.temperatureC));
+  if (section !== 'cooler') return dryAirDensity(air!.pressurePa, air!.temperatureC);
   const pressurePa = bandMean(curve!, 'manifoldPressure', band);
   const temperatureC = bandMean(curve!, 'compressorOutTemperature', band);
-  return pressurePa === null || temperatureC === null ? null : pressurePa / (DRY_AIR_GAS_CONSTANT * kelvin(temperatureC));
+  return pressurePa === null || temperatureC === null ? null : dryAirDensity(pressurePa, temperatureC);
 }
 
 /** Effective area of every logged section of every setup, with the drop at the setup's mean flow in the band. */
@@ -54,7 +54,7 @@ export function restrictionFindings(pulls: AnalysedPull[], setups: readonly stri
       const flows = own.map(({ curve }) => curve && bandMean(curve, 'airMassFlow', band)).filter((flow) => flow !== null);
       const flow = meanInterval(flows)?.value;
       if (!area || flow === undefined) return [];
-      const dropPa = flow ** 2 / (2 * STATED_DENSITY * area.value ** 2);
+      const dropPa = dropOfAreaPa(area.value, flow, STATED_DENSITY);
       const cm2 = (value: number | null) => (value === null ? null : value * 1e4);
       return [
         {

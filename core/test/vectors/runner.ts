@@ -1,4 +1,5 @@
 import { FORMULAS_A_B_C } from './formulas-a-b-c.js';
+import { FORMULAS_D_TO_I } from './formulas-d-to-i.js';
 
 type Scalar = number | string | boolean | null;
 export type Formula = (inputs: Inputs) => Record<string, Scalar | number[]>;
@@ -19,8 +20,8 @@ export interface Vector {
 }
 
 /** Sections whose every vector must have a formula. */
-const BUILT_SECTIONS = ['a', 'b', 'c'];
-const FORMULAS: Record<string, Formula> = { ...FORMULAS_A_B_C };
+const BUILT_SECTIONS = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h', 'i'];
+const FORMULAS: Record<string, Formula> = { ...FORMULAS_A_B_C, ...FORMULAS_D_TO_I };
 
 /** A vector's inputs by name; a missing or wrongly typed one is the vector's failure. */
 export class Inputs {
@@ -39,6 +40,12 @@ export class Inputs {
   text(name: string): string {
     const value = this.#vector.inputs[name]?.value;
     if (typeof value !== 'string') throw new Error(`input ${name} is not a text`);
+    return value;
+  }
+
+  list(name: string): number[] {
+    const value = this.#vector.inputs[name]?.value;
+    if (!Array.isArray(value)) throw new Error(`input ${name} is not a list`);
     return value;
   }
 }
