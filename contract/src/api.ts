@@ -1,5 +1,15 @@
 import { z } from './zod.js';
-import { bundleSchema } from './bundle.js';
+import { benchSchema, conditionSchema, evidenceSchema } from './bench.js';
+import {
+  aspirationSchema,
+  bundleSchema,
+  cellSchema,
+  daySchema,
+  planSchema,
+  programmeSchema,
+  setupSchema,
+  vehicleSchema,
+} from './bundle.js';
 import { findingsSchema, pullFlagSchema, powerVerdictSchema } from './findings.js';
 import { quantitySchema } from './quantities.js';
 
@@ -41,6 +51,11 @@ export const boardEntrySchema = z.object({
   /** What the plan could resolve, where nothing has run; per cent. */
   plannedResolvablePct: z.number().nullable(),
   answers: z.array(boardAnswerSchema),
+  /** Answers of the programme that this one repeats. */
+  earlierAnswers: z.array(boardAnswerSchema),
+  /** What is still open, by step. */
+  gaps: z.array(z.string()),
+  archived: z.boolean(),
   /** A programme that cannot be analysed says why. */
   problem: z.string().nullable(),
 });
@@ -133,8 +148,98 @@ export const changeSchema = z.object({
 });
 export type Change = z.infer<typeof changeSchema>;
 
+/** A vehicle or cell, shared by programmes. */
+export const sharedBySchema = z.array(z.object({ id: z.string(), title: z.string() }));
+export const vehicleEntrySchema = z.object({ id: z.string(), vehicle: vehicleSchema, programmes: sharedBySchema });
+export type VehicleEntry = z.infer<typeof vehicleEntrySchema>;
+export const cellEntrySchema = z.object({ id: z.string(), cell: cellSchema, programmes: sharedBySchema });
+export type CellEntry = z.infer<typeof cellEntrySchema>;
+
+export const attachmentSchema = z.object({ file: z.string(), mediaType: z.string(), byteCount: z.number() });
+export type Attachment = z.infer<typeof attachmentSchema>;
+
+/** The parts of a programme that can be edited, each with its schema. */
+export const EDITABLE_PARTS = {
+  programme: programmeSchema,
+  vehicle: vehicleSchema,
+  vehicleId: z.string().min(1),
+  cells: z.array(cellSchema).min(1),
+  cellIds: z.array(z.string().min(1)).min(1),
+  setups: z.array(setupSchema).min(1),
+  condition: conditionSchema.nullable(),
+  bench: benchSchema.nullable(),
+  days: z.array(daySchema).nullable(),
+  plan: planSchema.nullable(),
+} as const;
+export type EditablePart = keyof typeof EDITABLE_PARTS;
+export type PartValue<P extends EditablePart> = z.infer<(typeof EDITABLE_PARTS)[P]>;
+
+/** A change of one part: what it was where it was changed (so that another window's change is not lost), and what it is to be. */
+export const editSchema = z.object({
+  part: z.enum(Object.keys(EDITABLE_PARTS) as [EditablePart, ...EditablePart[]]),
+  before: z.unknown(),
+  value: z.unknown(),
+  /** In words, for the list of changes: "section filter of B removed". */
+  what: z.string().trim().min(1).max(200),
+});
+export type Edit = z.infer<typeof editSchema>;
+
+export const newProgrammeSchema = z.object({
+  title: z.string().trim().min(1, 'give the programme a title').max(200),
+  aspiration: aspirationSchema.default('na'),
+  vehicleId: z.string().nullish(),
+  cellId: z.string().nullish(),
+});
+export const createdSchema = z.object({ id: z.string() });
+export const archivedSchema = z.object({ archived: z.boolean() });
+
+/** A part under which cars and programmes it was run. */
+export const partHistorySchema = z.object({
+  line: z.string(),
+  revisions: z.array(
+    z.object({
+      part: z.string(),
+      revision: z.string().nullable(),
+      follows: z.string().nullable(),
+      stage: z.string().nullable(),
+      material: z.string().nullable(),
+      specimens: z.array(
+        z.object({
+          serial: z.string().nullable(),
+          cars: z.array(z.string()),
+          programmes: z.array(z.object({ id: z.string(), title: z.string(), setup: z.string() })),
+          pulls: z.number(),
+          /** Between the first and the last odometer reading of days on which it ran; null where fewer than two are known. */
+          distanceKm: z.number().nullable(),
+        }),
+      ),
+    }),
+  ),
+});
+export const partsSchema = z.object({ parts: z.array(partHistorySchema) });
+export type PartHistory = z.infer<typeof partHistorySchema>;
+
+export const searchHitSchema = z.object({
+  kind: z.enum(['programme', 'part', 'file', 'note']),
+  programmeId: z.string(),
+  programme: z.string(),
+  text: z.string(),
+  /** Step on which it is found. */
+  step: z.enum(['question', 'bench', 'logs']),
+});
+export const searchSchema = z.object({ hits: z.array(searchHitSchema) });
+export type SearchHit = z.infer<typeof searchHitSchema>;
+
 export const programmeViewSchema = z.object({
   id: z.string(),
+  vehicleId: z.string(),
+  cellIds: z.array(z.string()),
+  /** Other programmes on the same car, and in the same cells. */
+  vehicleSharedBy: sharedBySchema,
+  cellsSharedBy: sharedBySchema,
+  evidence: z.array(evidenceSchema),
+  attachments: z.array(attachmentSchema),
+  gaps: z.array(z.object({ step: z.enum(['question', 'bench']), field: z.string(), text: z.string() })),
   version: z.number(),
   versions: z.array(z.object({ id: z.string(), version: z.number(), createdAt: z.string(), superseded: z.boolean() })),
   createdAt: z.string(),

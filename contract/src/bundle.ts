@@ -1,4 +1,5 @@
 import { z } from './zod.js';
+import { benchSchema, conditionSchema, pathSectionSchema } from './bench.js';
 import { quantitySchema } from './quantities.js';
 
 /** ISO 8601 with an offset or `Z`. */
@@ -43,6 +44,8 @@ export const questionSchema = z.looseObject({
   start: z.enum(['same', 'own']).nullish(),
   /** Section of the tract that a question about restriction is asked of. */
   section: z.string().nullish(),
+  /** Asked after results had been seen. */
+  afterwards: z.boolean().nullish(),
 });
 export type Question = z.infer<typeof questionSchema>;
 
@@ -57,6 +60,18 @@ export const claimSchema = z.looseObject({
   powerAt: z.string().nullish(),
   correction: correctionSchema.nullish(),
   conditions: z.string().nullish(),
+  afterwards: z.boolean().nullish(),
+});
+export type Claim = z.infer<typeof claimSchema>;
+
+/** An answer as it stood when it was copied into a re-validation. */
+export const earlierAnswerSchema = z.looseObject({
+  candidate: z.string(),
+  candidateName: z.string(),
+  power: z.enum(['gain', 'loss', 'no-difference', 'not-resolved', 'withheld']),
+  pct: nullableNumber,
+  low: nullableNumber,
+  high: nullableNumber,
 });
 
 export const programmeSchema = z.looseObject({
@@ -71,6 +86,16 @@ export const programmeSchema = z.looseObject({
   questions: z.array(questionSchema).nullish(),
   claims: z.array(claimSchema).nullish(),
   comparisons: z.array(z.tuple([z.string(), z.string()])).nullish(),
+  /** The smallest gain as the engineer said it, where that was not per cent: `smallestGainPct` is made from it. */
+  smallestGainSaid: z.looseObject({ value: finite.positive(), unit: z.string(), ofKW: finite.positive() }).nullish(),
+  /** What the engineer expects, stored before the day. */
+  expected: z.looseObject({ lowPct: finite, highPct: finite, by: z.string(), at: instantSchema }).nullish(),
+  /** Fields that hold a default of the application and still wait for an answer. */
+  unanswered: z.array(z.string()).nullish(),
+  /** The programme that this one repeats, with its answers as they stood. */
+  revalidates: z
+    .looseObject({ programme: z.string(), title: z.string(), at: instantSchema, answers: z.array(earlierAnswerSchema) })
+    .nullish(),
 });
 export type Programme = z.infer<typeof programmeSchema>;
 
@@ -90,6 +115,10 @@ export const vehicleSchema = z.looseObject({
   tyreRadiusM: finite.positive().nullish(),
   massKg: finite.positive().nullish(),
   dragAreaM2: finite.positive().nullish(),
+  strokes: z.union([z.literal(2), z.literal(4)]).nullish(),
+  airMetering: z.enum(['meter', 'speed-density']).nullish(),
+  tyre: z.string().nullish(),
+  testGear: z.string().nullish(),
 });
 export type Vehicle = z.infer<typeof vehicleSchema>;
 
@@ -100,12 +129,47 @@ export const cellSchema = z.looseObject({
   powerAt: z.enum(['wheel', 'hub', 'crank']).default('wheel'),
   repeatabilityPct: finite.positive().nullish(),
   timeZone: z.string().nullish(),
+  /** Known drift, per cent an hour; standard deviation. */
+  driftPctPerHour: finite.positive().nullish(),
+  smoothing: z.string().nullish(),
+  rampOrLoad: z.string().nullish(),
+  rollerInertiaKgM2: finite.positive().nullish(),
+  fans: z.string().nullish(),
+  elevationM: nullableNumber,
+  sensors: z
+    .array(
+      z.looseObject({
+        channel: z.string().min(1),
+        place: z.string().default(''),
+        range: z.string().default(''),
+        accuracy: z.string().default(''),
+        calibratedOn: z.string().nullish(),
+      }),
+    )
+    .nullish(),
 });
 export type Cell = z.infer<typeof cellSchema>;
 
 /** Free keys; the known ones are listed in docs/bundle.md. */
 export const setupStateSchema = z.record(z.string(), z.union([z.string(), z.number(), z.boolean(), z.null()]));
 export type SetupState = z.infer<typeof setupStateSchema>;
+
+/** A part's revision and specimen; revisions form a line from the first prototype to production. */
+export const partDetailSchema = z.looseObject({
+  /** As it stands in `parts`. */
+  part: z.string().min(1),
+  /** Name of the line that the revisions belong to. */
+  line: z.string().nullish(),
+  revision: z.string().nullish(),
+  /** The revision that this one follows. */
+  follows: z.string().nullish(),
+  stage: z.enum(['printed-prototype', 'prototype', 'pre-production', 'production', 'stock']).nullish(),
+  material: z.string().nullish(),
+  serial: z.string().nullish(),
+  tuneFile: z.string().nullish(),
+  underTest: z.boolean().nullish(),
+});
+export type PartDetail = z.infer<typeof partDetailSchema>;
 
 export const setupSchema = z.looseObject({
   id: z.string().min(1),
@@ -115,6 +179,13 @@ export const setupSchema = z.looseObject({
   parts: z.array(z.string()).default([]),
   state: setupStateSchema.default({}),
   sensorPlaces: z.record(z.string(), z.string()).nullish(),
+  /** What is known of the parts, by their text in `parts`. */
+  partDetails: z.array(partDetailSchema).nullish(),
+  /** The air's way from opening to valve. */
+  path: z.array(pathSectionSchema).nullish(),
+  archived: z.boolean().nullish(),
+  /** Added after results had been seen. */
+  afterwards: z.boolean().nullish(),
 });
 export type Setup = z.infer<typeof setupSchema>;
 
@@ -154,6 +225,14 @@ export type Pull = z.infer<typeof pullSchema>;
 export const planPullSchema = z.looseObject({ setup: z.string(), kind: pullKindSchema, atMin: finite });
 export const planSchema = z.looseObject({ pulls: z.array(planPullSchema) });
 
+/** What is known of one visit to a cell. */
+export const daySchema = z.looseObject({
+  day: z.string().min(1),
+  odometerKm: nullableNumber,
+  ecuSoftware: z.string().nullish(),
+});
+export type Day = z.infer<typeof daySchema>;
+
 export const channelMappingSchema = z.looseObject({
   quantity: quantitySchema,
   unit: z.string().nullish(),
@@ -180,6 +259,9 @@ export const bundleSchema = z
     pulls: z.array(pullSchema),
     plan: planSchema.nullish(),
     channels: channelsSchema.nullish(),
+    condition: conditionSchema.nullish(),
+    bench: benchSchema.nullish(),
+    days: z.array(daySchema).nullish(),
   })
   .superRefine((bundle, context) => {
     const setups = new Set(bundle.setups.map((setup) => setup.id));

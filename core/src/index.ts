@@ -1,5 +1,6 @@
 export * from './errors.js';
 export * from './units/units.js';
+export * from './units/typed-number.js';
 export * from './units/pressure.js';
 export * from './units/power.js';
 export * from './air/saturation.js';
@@ -59,3 +60,6 @@ export * from './findings/tide.js';
 export * from './findings/curves.js';
 export * from './findings/assumption-list.js';
 export * from './findings/planned-resolution.js';
+export * from './question/defaults.js';
+export * from './question/gaps.js';
+export * from './question/setups.js';

@@ -3,7 +3,7 @@ import { unzipSync } from 'fflate';
 import { apiErrorSchema, boardSchema, programmeViewSchema, traceHeaderSchema, type ProgrammeView } from '@gezeit/contract';
 import { ROUTES } from '../src/http/app.js';
 import { openApiPath } from '../src/http/openapi.js';
-import { DEMO_BUNDLES, filesOf, followImport, importAll, PERSON, startImport, startServer } from './support.js';
+import { DEMO_BUNDLES, evidenceOfTest, filesOf, followImport, importAll, PERSON, startImport, startServer } from './support.js';
 
 let server: Awaited<ReturnType<typeof startServer>>;
 let programme: ProgrammeView;
@@ -41,9 +41,13 @@ describe('every route', () => {
     const { id } = route.path.startsWith('/api/imports/:id')
       ? await waitingImport(route.path)
       : { id: route.path.startsWith('/api/logs') ? programme.logs[0]!.id : programme.id };
-    const path = route.path.replace(':id', id).replace(':pull', programme.bundle.pulls[1]!.id).slice(1);
+    const path = route.path.replace(':id', id).replace(':pull', programme.bundle.pulls[1]!.id).replace(':key', 'kept-1').slice(1);
     if (route.path.endsWith('/undo')) await json(`api/programmes/${programme.id}/pulls/p02`, send('PATCH', { excluded: 'to be undone' }));
-    const query = route.path.endsWith('/traces') ? `?columns=${programme.logs[0]!.columns[1]!.id}` : '';
+    const query = route.path.endsWith('/traces')
+      ? `?columns=${programme.logs[0]!.columns[1]!.id}`
+      : route.path.endsWith('/attachments') && route.method !== 'post'
+        ? '?file=attachments/sheet.txt'
+        : '';
     const response = await fetch(`${server.address}${path}${query}`, requestFor(route.method, route.path));
     expect(response.status).toBe(route.status ?? 200);
     if (typeof route.answer === 'string') {
@@ -54,7 +58,7 @@ describe('every route', () => {
 
   it('that changes something asks who is working', async () => {
     for (const route of ROUTES.filter(({ changes }) => changes)) {
-      const path = route.path.replace(':id', programme.id).replace(':pull', 'p02').slice(1);
+      const path = route.path.replace(':id', programme.id).replace(':pull', 'p02').replace(':key', 'kept-1').slice(1);
       const headers = { 'content-type': 'application/json' };
       const { status, body } = await json(path, {
         method: route.method.toUpperCase(),
@@ -82,14 +86,32 @@ describe('every route', () => {
   });
 });
 
+/** A good body of every route that takes one. */
+const BODIES: Record<string, () => unknown> = {
+  'post /api/programmes': () => ({ title: 'From a test' }),
+  'patch /api/programmes/:id': () => ({ part: 'condition', before: null, value: [], what: 'condition begun' }),
+  'post /api/programmes/:id/archived': () => ({ archived: false }),
+  'post /api/programmes/:id/revalidations': () => ({}),
+  'post /api/programmes/:id/evidence': () => evidenceOfTest('kept-1'),
+  'post /api/vehicles': () => ({ name: 'Soay saloon', aspiration: 'na' }),
+  'post /api/cells': () => ({ name: 'Test cell', powerAt: 'wheel' }),
+};
+
 function requestFor(method: string, path: string): RequestInit {
   if (path === '/api/imports') {
     const form = new FormData();
     for (const [file, bytes] of files) form.append(file, new Blob([new Uint8Array(bytes)]), 'x');
     return { method: 'POST', headers: PERSON, body: form };
   }
-  if (method === 'patch') return send('PATCH', { excluded: null });
+  if (path.endsWith('/pulls/:pull')) return send('PATCH', { excluded: null });
   if (path.endsWith('/choice')) return send('POST', { choice: 'copy' });
+  if (path.endsWith('/attachments') && method === 'post') {
+    const form = new FormData();
+    form.append('file', new Blob(['a sheet of figures']), 'sheet.txt');
+    return { method: 'POST', headers: PERSON, body: form };
+  }
+  const body = BODIES[`${method} ${path}`];
+  if (body) return send(method.toUpperCase(), body());
   return { method: method.toUpperCase(), headers: PERSON };
 }
 

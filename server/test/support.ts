@@ -77,3 +77,23 @@ export async function importAll(address: string, files: ReadonlyMap<string, Uint
   const { id } = await startImport(address, files);
   return (await followImport(address, id)).at(-1)!.outcome!;
 }
+
+/** A piece of evidence as a screen would send it. */
+export function evidenceOfTest(id: string) {
+  return {
+    format: 'gezeit-evidence',
+    version: 1,
+    id,
+    instrument: 'flow-bench',
+    title: 'Stock duct on the flow bench',
+    sentence: 'Effective area 21.4 cm².',
+    setup: 'A',
+    section: 'duct',
+    inputs: { depression: 6972, flows: [0.1, 0.101], rows: [{ part: 'duct', flow: 0.1 }] },
+    figures: [{ name: 'area', label: 'Effective area', value: 21.4e-4, unit: 'm²', low: 21.1e-4, high: 21.7e-4 }],
+    warnings: [],
+    formulas: ['e2'],
+    assumptions: [],
+    note: 'read twice',
+  };
+}

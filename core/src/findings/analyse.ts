@@ -37,9 +37,9 @@ export function analyse(bundle: Bundle, tables: LogTables): Analysis {
   return { bundle, pulls, findings };
 }
 
-/** Every candidate with its reference, then the pairs that the programme asks for. */
+/** Every candidate with its reference, then the pairs that the programme asks for; archived setups are left alone. */
 export function comparedPairs(bundle: Bundle): [Setup, Setup][] {
-  const candidates = bundle.setups.filter(({ reference }) => !reference);
+  const candidates = bundle.setups.filter(({ reference, archived }) => !reference && !archived);
   const pairs: [Setup, Setup][] = candidates.flatMap((candidate) => {
     const reference = referenceFor(bundle, candidate);
     return reference ? [[reference, candidate]] : [];

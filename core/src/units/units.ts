@@ -24,7 +24,16 @@ export type Dimension =
   | 'angle'
   | 'area'
   | 'volume'
-  | 'factor';
+  | 'factor'
+  | 'length'
+  | 'mass'
+  | 'density'
+  | 'heatCapacity'
+  | 'conductance'
+  | 'specificHeat'
+  | 'flowResistance'
+  | 'specificFuel'
+  | 'sound';
 
 interface Unit {
   dimension: Dimension;
@@ -84,8 +93,27 @@ export const UNITS = {
   'in²': { dimension: 'area', factor: INCH_M ** 2 },
   'm³': { dimension: 'volume', factor: 1 },
   L: { dimension: 'volume', factor: 1e-3 },
+  'cm³': { dimension: 'volume', factor: 1e-6 },
   'in³': { dimension: 'volume', factor: INCH_M ** 3 },
   '–': { dimension: 'factor', factor: 1 },
+  'm³/h': { dimension: 'volumeFlow', factor: 1 / 3600 },
+  'L/s': { dimension: 'volumeFlow', factor: 1e-3 },
+  'L/min': { dimension: 'volumeFlow', factor: 1e-3 / 60 },
+  m: { dimension: 'length', factor: 1 },
+  km: { dimension: 'length', factor: 1000 },
+  cm: { dimension: 'length', factor: 1e-2 },
+  mm: { dimension: 'length', factor: 1e-3 },
+  in: { dimension: 'length', factor: INCH_M },
+  kg: { dimension: 'mass', factor: 1 },
+  g: { dimension: 'mass', factor: 1e-3 },
+  'kg/m³': { dimension: 'density', factor: 1 },
+  'J/K': { dimension: 'heatCapacity', factor: 1 },
+  'kJ/K': { dimension: 'heatCapacity', factor: 1000 },
+  'W/K': { dimension: 'conductance', factor: 1 },
+  'J/(kg·K)': { dimension: 'specificHeat', factor: 1 },
+  'Pa·s/m': { dimension: 'flowResistance', factor: 1 },
+  'g/kWh': { dimension: 'specificFuel', factor: 1 },
+  dB: { dimension: 'sound', factor: 1 },
 } as const satisfies Record<string, Unit>;
 
 export type UnitName = keyof typeof UNITS;
@@ -191,6 +219,18 @@ const SPELLINGS: Record<string, UnitName> = {
   litre: 'L',
   litres: 'L',
   in3: 'in³',
+  cc: 'cm³',
+  cm3: 'cm³',
+  'm3/h': 'm³/h',
+  'l/s': 'L/s',
+  'l/min': 'L/min',
+  inch: 'in',
+  '"': 'in',
+  'kg/m3': 'kg/m³',
+  'j/k': 'J/K',
+  'kj/k': 'kJ/K',
+  'w/k': 'W/K',
+  'g/(kw·h)': 'g/kWh',
   '-': '–',
   '1': '–',
   ratio: '–',

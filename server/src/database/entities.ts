@@ -11,6 +11,7 @@ export interface ProgrammeRow {
   /** SHA-256 of the bundle as imported: the same bundle opens the programme instead of being stored twice. */
   bundleDigest: string;
   superseded: boolean;
+  archived: boolean;
   body: string;
   createdAt: string;
   createdBy: string;
@@ -22,12 +23,41 @@ export interface VehicleRow {
   body: string;
 }
 
+/** A cell, shared by programmes; its key inside a programme stands in the link. */
 export interface CellRow {
   id: string;
-  programmeId: string;
-  position: number;
   name: string;
   body: string;
+}
+
+export interface ProgrammeCellRow {
+  id: string;
+  programmeId: string;
+  cellId: string;
+  position: number;
+  /** The cell's `id` in the exchange format, where it has one. */
+  key: string | null;
+}
+
+/** A result of the bench that was kept. */
+export interface EvidenceRow {
+  id: string;
+  programmeId: string;
+  key: string;
+  removed: boolean;
+  body: string;
+}
+
+/** A file of a bundle beside its description, logs and evidence: a photo, a sheet, notes. */
+export interface AttachmentRow {
+  id: string;
+  programmeId: string;
+  file: string;
+  mediaType: string;
+  sha256: string;
+  byteCount: number;
+  removed: boolean;
+  compressed: Buffer;
 }
 
 export interface SetupRow {
@@ -121,6 +151,7 @@ export const Programme = new EntitySchema<ProgrammeRow>({
     vehicleId: { type: 'varchar' },
     bundleDigest: text,
     superseded: { type: 'boolean' },
+    archived: { type: 'boolean', default: false },
     body: text,
     createdAt: text,
     createdBy: text,
@@ -131,10 +162,44 @@ export const Programme = new EntitySchema<ProgrammeRow>({
 
 export const Vehicle = new EntitySchema<VehicleRow>({ name: 'vehicle', columns: { id: uuid, name: text, body: text } });
 
-export const Cell = new EntitySchema<CellRow>({
-  name: 'cell',
-  columns: { id: uuid, programmeId: { type: 'varchar' }, position: { type: 'integer' }, name: text, body: text },
+export const Cell = new EntitySchema<CellRow>({ name: 'cell', columns: { id: uuid, name: text, body: text } });
+
+export const ProgrammeCell = new EntitySchema<ProgrammeCellRow>({
+  name: 'programme_cell',
+  columns: {
+    id: uuid,
+    programmeId: { type: 'varchar' },
+    cellId: { type: 'varchar' },
+    position: { type: 'integer' },
+    key: { type: 'text', nullable: true },
+  },
+  relations: {
+    programme: owned('programme', 'programmeId'),
+    cell: { type: 'many-to-one', target: 'cell', joinColumn: { name: 'cellId' } },
+  } as never,
+});
+
+export const EvidenceEntity = new EntitySchema<EvidenceRow>({
+  name: 'evidence',
+  columns: { id: uuid, programmeId: { type: 'varchar' }, key: text, removed: { type: 'boolean' }, body: text },
   relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ columns: ['programmeId', 'key'], unique: true }],
+});
+
+export const AttachmentEntity = new EntitySchema<AttachmentRow>({
+  name: 'attachment',
+  columns: {
+    id: uuid,
+    programmeId: { type: 'varchar' },
+    file: text,
+    mediaType: text,
+    sha256: text,
+    byteCount: { type: 'integer' },
+    removed: { type: 'boolean' },
+    compressed: { type: 'blob', select: false },
+  },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ columns: ['programmeId', 'file'], unique: true }],
 });
 
 export const Setup = new EntitySchema<SetupRow>({
@@ -223,4 +288,18 @@ export const Change = new EntitySchema<ChangeRow>({
   relations: { programme: owned('programme', 'programmeId') } as never,
 });
 
-export const ENTITIES = [Programme, Vehicle, Cell, Setup, Day, Pull, Log, Trace, FindingsEntity, Change];
+export const ENTITIES = [
+  Programme,
+  Vehicle,
+  Cell,
+  ProgrammeCell,
+  Setup,
+  Day,
+  Pull,
+  Log,
+  Trace,
+  FindingsEntity,
+  Change,
+  EvidenceEntity,
+  AttachmentEntity,
+];

@@ -5,17 +5,35 @@ import serveStatic from 'koa-static';
 import { ZodError, type z } from 'zod';
 import type { ApiError } from '@gezeit/contract';
 import { GezeitError } from '@gezeit/core';
+import { editingRoutes } from './routes/editing.js';
+import { evidenceRoutes } from './routes/evidence.js';
 import { importRoutes } from './routes/imports.js';
+import { libraryRoutes } from './routes/library.js';
 import { logRoutes } from './routes/logs.js';
 import { programmeRoutes } from './routes/programmes.js';
 import { serviceRoutes } from './routes/service.js';
 import type { RawAnswer, Route, Services } from './route.js';
 
 /** Every route of the server; the document and the tests walk this list. */
-export const ROUTES: Route[] = [...serviceRoutes(() => ROUTES), ...programmeRoutes, ...logRoutes, ...importRoutes];
+export const ROUTES: Route[] = [
+  ...serviceRoutes(() => ROUTES),
+  ...programmeRoutes,
+  ...editingRoutes,
+  ...evidenceRoutes,
+  ...libraryRoutes,
+  ...logRoutes,
+  ...importRoutes,
+];
 
 const LOCAL_HOST = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
-const STATUS_BY_CODE: Record<string, number> = { 'not-found': 404, 'nothing-to-undo': 409, 'no-choice-needed': 409, 'who-is-working': 401 };
+const STATUS_BY_CODE: Record<string, number> = {
+  'not-found': 404,
+  'nothing-to-undo': 409,
+  'no-choice-needed': 409,
+  'changed-meanwhile': 409,
+  'already-kept': 409,
+  'who-is-working': 401,
+};
 
 /** The web application: the interface under /api, and the built pages, whose own addresses all answer with the first page. */
 export function createApp(services: Services, pages: string | null): Koa {
@@ -23,7 +41,7 @@ export function createApp(services: Services, pages: string | null): Koa {
   app.on('error', (error: Error) => services.log.error({ err: error }, 'request failed'));
   app.use(answerErrors(services));
   app.use(onlyLocal);
-  app.use(bodyParser({ jsonLimit: '1mb' }));
+  app.use(bodyParser({ jsonLimit: '8mb' }));
   const router = new Router();
   for (const route of ROUTES) router[route.method](route.path, (context: Context) => handle(route, context, services));
   app.use(router.routes());
@@ -89,11 +107,12 @@ function asGezeitError(error: unknown): GezeitError | null {
 
 async function handle(route: Route, context: Context, services: Services): Promise<void> {
   const check = (schema: z.ZodType | undefined, value: unknown) => schema?.parse(value);
+  const person = route.changes ? personOf(context) : '';
   const answer = (await route.handle({
     params: check(route.params, context['params']),
     query: check(route.query, context.query),
     body: check(route.body, (context.request as { body?: unknown }).body),
-    person: route.changes ? personOf(context) : '',
+    person,
     request: context.req,
     services,
   })) as unknown;

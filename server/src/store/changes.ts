@@ -1,7 +1,30 @@
 import { GezeitError } from '@gezeit/core';
-import type { DataSource } from 'typeorm';
-import { Change, Pull } from '../database/entities.js';
+import type { DataSource, EntityManager } from 'typeorm';
+import { AttachmentEntity, Change, EvidenceEntity, Programme, Pull, type ChangeRow } from '../database/entities.js';
 import { findProgramme } from './load-bundle.js';
+import { undoEdit } from './parts.js';
+
+/** A change as it is recorded; before and after are what the undo needs. */
+export interface RecordedChange {
+  kind: 'pull-excluded' | 'edit' | 'evidence' | 'attachment' | 'archived';
+  subject: string;
+  before: unknown;
+  after: unknown;
+}
+
+/** Records a change of a programme that can be undone; to be called inside the change's transaction. */
+export async function recordChange(manager: EntityManager, programmeId: string, by: string, change: RecordedChange): Promise<void> {
+  await manager.insert(Change, {
+    programmeId,
+    at: new Date().toISOString(),
+    by,
+    kind: change.kind,
+    subject: change.subject,
+    before: JSON.stringify(change.before ?? null),
+    after: JSON.stringify(change.after ?? null),
+    undone: false,
+  });
+}
 
 /** Leaves a pull out, forces it in, or lets the rules decide; kept as a change that can be undone. */
 export async function changeExclusion(
@@ -18,18 +41,36 @@ export async function changeExclusion(
     const after = JSON.stringify(excluded);
     if (pull.excluded === after) return;
     await manager.update(Pull, { id: pull.id }, { excluded: after });
-    await manager.insert(Change, {
-      programmeId,
-      at: new Date().toISOString(),
-      by,
+    await recordChange(manager, programmeId, by, {
       kind: 'pull-excluded',
       subject: key,
-      before: pull.excluded,
-      after,
-      undone: false,
+      before: JSON.parse(pull.excluded),
+      after: excluded,
     });
   });
 }
+
+/** Puts a programme away, or brings it back to the board. */
+export async function changeArchived(source: DataSource, programmeId: string, archived: boolean, by: string): Promise<void> {
+  await source.transaction(async (manager) => {
+    const row = await findProgramme(manager, programmeId);
+    if (row.archived === archived) return;
+    await manager.update(Programme, { id: programmeId }, { archived });
+    await recordChange(manager, programmeId, by, { kind: 'archived', subject: row.title, before: row.archived, after: archived });
+  });
+}
+
+/** How each kind of change is taken back. */
+const UNDO: Record<RecordedChange['kind'], (manager: EntityManager, change: ChangeRow) => Promise<unknown>> = {
+  'pull-excluded': (manager, { programmeId, subject, before }) => manager.update(Pull, { programmeId, key: subject }, { excluded: before }),
+  edit: undoEdit,
+  evidence: (manager, { programmeId, subject, before }) =>
+    manager.update(EvidenceEntity, { programmeId, key: subject }, { removed: JSON.parse(before) as boolean }),
+  attachment: (manager, { programmeId, subject, before }) =>
+    manager.update(AttachmentEntity, { programmeId, file: subject }, { removed: JSON.parse(before) as boolean }),
+  archived: (manager, { programmeId, before }) =>
+    manager.update(Programme, { id: programmeId }, { archived: JSON.parse(before) as boolean }),
+};
 
 /** Takes the last change back that is not undone yet. @throws GezeitError `nothing-to-undo`. */
 export async function undoLast(source: DataSource, programmeId: string): Promise<void> {
@@ -38,7 +79,7 @@ export async function undoLast(source: DataSource, programmeId: string): Promise
     const [last] = await manager.find(Change, { where: { programmeId, undone: false }, order: { id: 'DESC' }, take: 1 });
     if (!last)
       throw new GezeitError('nothing-to-undo', 'There is nothing to undo.', 'Every change of this programme is already taken back.');
-    await manager.update(Pull, { programmeId, key: last.subject }, { excluded: last.before });
+    await UNDO[last.kind as RecordedChange['kind']](manager, last);
     await manager.update(Change, { id: last.id }, { undone: true });
   });
 }

@@ -15,7 +15,9 @@ export function bundleDigest(bundle: Bundle, fileDigests: ReadonlyMap<string, st
 /** Raised whenever the computation changes, so that stored findings are made anew. */
 const COMPUTATION_VERSION = 1;
 
-/** Digest of everything that findings are computed from. */
+/** Digest of everything that findings are computed from: the bench and the record do not count. */
 export function inputsDigest(bundle: Bundle, logDigests: readonly string[]): string {
-  return sha256(JSON.stringify([COMPUTATION_VERSION, bundle, [...logDigests].sort()]));
+  const { bench, condition, days, ...judged } = bundle;
+  const setups = bundle.setups.map(({ path, partDetails, ...setup }) => setup);
+  return sha256(JSON.stringify([COMPUTATION_VERSION, { ...judged, setups }, [...logDigests].sort()]));
 }

@@ -7,8 +7,9 @@ import type { BundleFiles } from '../bundle/read-bundle.js';
 import { readTables } from '../bundle/read-tables.js';
 import { Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
 import { bundleDigest, sha256 } from './digest.js';
+import { evidenceFile, readEvidence } from './evidence.js';
 import { keepAnalysis, summarise } from './findings-store.js';
-import { storeBundle, type OriginalLog } from './store-bundle.js';
+import { storeBundle, type OriginalFile } from './store-bundle.js';
 
 export type ImportOutcome = NonNullable<ImportState['outcome']>;
 export type ImportChoice = 'version' | 'copy' | null;
@@ -38,7 +39,10 @@ export async function importBundle(
 
   const listed = new Set(bundle.pulls.flatMap(({ logs }) => logs.map(({ file }) => file)));
   // Compression runs on other threads while this one reads the tables; one output chunk, or it would wait for this one between chunks.
-  const compressing = [...listed].map(async (file): Promise<[string, OriginalLog]> => {
+  const { evidence, unread } = readEvidence(files);
+  const known = new Set(evidence.map(({ id }) => evidenceFile(id)));
+  const others = [...files.keys()].filter((file) => file !== 'gezeit.json' && !listed.has(file) && !known.has(file));
+  const compressing = [...listed, ...others].map(async (file): Promise<[string, OriginalFile]> => {
     const bytes = files.get(file)!;
     return [
       file,
@@ -55,7 +59,9 @@ export async function importBundle(
   const analysis = analyse(bundle, tables);
   const summary = summarise(analysis, tables);
   onProgress('storing', 0, 'writing everything at once');
-  const originals = new Map(await Promise.all(compressing));
+  const all = new Map(await Promise.all(compressing));
+  const pick = (wanted: (file: string) => boolean) => new Map([...all].filter(([file]) => wanted(file)));
+  const originals = pick((file) => listed.has(file));
   const programmeId = await source.transaction(async (manager) => {
     const asVersion = choice === 'version' && earlier;
     if (asVersion) await manager.update(Programme, { lineage: earlier.lineage }, { superseded: true });
@@ -64,6 +70,8 @@ export async function importBundle(
       digest,
       tables,
       originals,
+      evidence,
+      attachments: pick((file) => !listed.has(file)),
       by,
       lineage: asVersion ? earlier.lineage : null,
       version: asVersion ? earlier.version + 1 : 1,
@@ -81,7 +89,7 @@ export async function importBundle(
     kind: 'imported',
     programmeId,
     notes: importNotes(
-      analysis.findings.warnings,
+      [...unread.map((file) => `${file} is no evidence that Gezeit reads: kept as a file.`), ...analysis.findings.warnings],
       [...tables.values()].flatMap(({ file, report }) => report.notes.map((note) => `${file}: ${note}`)),
     ),
   };

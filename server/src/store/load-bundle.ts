@@ -1,7 +1,8 @@
 import { bundleSchema, type Bundle, type Correction, type Quantity } from '@gezeit/contract';
 import { GezeitError, type LogColumn, type LogTable, type ReadReport } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
-import { Cell, Log, Programme, Pull, Setup, Trace, Vehicle, type ProgrammeRow } from '../database/entities.js';
+import { Log, Programme, Pull, Setup, Trace, Vehicle, type ProgrammeRow } from '../database/entities.js';
+import { cellsOf } from './cells.js';
 import { bufferToSamples } from './samples.js';
 
 /** A programme's row. @throws GezeitError `not-found`. */
@@ -17,7 +18,7 @@ export async function loadBundle(manager: EntityManager, id: string): Promise<Bu
   const { programme, single, rest } = JSON.parse(row.body) as { programme: unknown; single: boolean; rest: object };
   const inOrder = { where: { programmeId: id }, order: { position: 'ASC' as const } };
   const vehicle = await manager.findOneByOrFail(Vehicle, { id: row.vehicleId });
-  const cells = (await manager.find(Cell, inOrder)).map(({ body }) => JSON.parse(body) as object);
+  const cells = (await cellsOf(manager, id)).map(({ cell }) => cell);
   const setups = (await manager.find(Setup, inOrder)).map(({ body }) => JSON.parse(body) as object);
   const pulls = (await manager.find(Pull, inOrder)).map(({ body, excluded }) => ({
     ...(JSON.parse(body) as object),
@@ -27,7 +28,7 @@ export async function loadBundle(manager: EntityManager, id: string): Promise<Bu
     ...rest,
     programme,
     vehicle: JSON.parse(vehicle.body),
-    ...(single ? { cell: cells[0] } : { cells }),
+    ...(single && cells.length === 1 ? { cell: cells[0] } : { cells }),
     setups,
     pulls,
   });

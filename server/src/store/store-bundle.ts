@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import type { Bundle } from '@gezeit/contract';
+import type { Bundle, Evidence } from '@gezeit/contract';
 import { dayOrder, type LogTable } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
-import { Cell, Day, Log, Programme, Pull, Setup, Vehicle, type TraceRow } from '../database/entities.js';
+import { AttachmentEntity, Day, EvidenceEntity, Log, Programme, Pull, Setup, Vehicle, type TraceRow } from '../database/entities.js';
+import { linkCells, sharedCell, type CellLink } from './cells.js';
+import { mediaTypeOf } from './media-type.js';
 import { samplesToBuffer } from './samples.js';
 
 /** Everything of a bundle that goes into the database. */
@@ -11,13 +13,19 @@ export interface BundleToStore {
   digest: string;
   tables: ReadonlyMap<string, LogTable>;
   /** The original log files: byte count, SHA-256 and gzip of each. */
-  originals: ReadonlyMap<string, OriginalLog>;
+  originals: ReadonlyMap<string, OriginalFile>;
+  evidence: readonly Evidence[];
+  /** Every other file of the bundle. */
+  attachments: ReadonlyMap<string, OriginalFile>;
   by: string;
   lineage: string | null;
   version: number;
+  /** The shared car and cells, where they are there already. */
+  vehicleId?: string;
+  cells?: CellLink[];
 }
 
-export interface OriginalLog {
+export interface OriginalFile {
   byteCount: number;
   sha256: string;
   compressed: Buffer;
@@ -31,7 +39,7 @@ export async function storeBundle(manager: EntityManager, input: BundleToStore):
   const { bundle } = input;
   const { programme, vehicle, cell, cells, setups, pulls, ...rest } = bundle;
   const id = randomUUID();
-  const vehicleId = await vehicleOf(manager, vehicle.name, JSON.stringify(vehicle));
+  const vehicleId = input.vehicleId ?? (await vehicleOf(manager, vehicle.name, JSON.stringify(vehicle)));
   await manager.insert(Programme, {
     id,
     lineage: input.lineage ?? id,
@@ -40,16 +48,15 @@ export async function storeBundle(manager: EntityManager, input: BundleToStore):
     vehicleId,
     bundleDigest: input.digest,
     superseded: false,
+    archived: false,
     body: JSON.stringify({ programme, single: cell != null && !cells, rest }),
     createdAt: new Date().toISOString(),
     createdBy: input.by,
   });
-  const allCells = cells ?? [cell!];
-  await insertAll(
-    manager,
-    Cell,
-    allCells.map((entry, position) => ({ id: randomUUID(), programmeId: id, position, name: entry.name, body: JSON.stringify(entry) })),
-  );
+  const links = input.cells ?? [];
+  if (!input.cells)
+    for (const { id: key, ...fields } of cells ?? [cell!]) links.push({ cellId: await sharedCell(manager, fields), key: key ?? null });
+  await linkCells(manager, id, links);
   await insertAll(
     manager,
     Setup,
@@ -72,10 +79,26 @@ export async function storeBundle(manager: EntityManager, input: BundleToStore):
   }));
   await insertAll(manager, Pull, pullRows);
   for (const [file, table] of input.tables) await storeLog(manager, id, file, table, input.originals.get(file)!);
+  await insertAll(
+    manager,
+    EvidenceEntity,
+    input.evidence.map((entry) => ({ id: randomUUID(), programmeId: id, key: entry.id, removed: false, body: JSON.stringify(entry) })),
+  );
+  for (const [file, original] of input.attachments) {
+    await manager.insert(AttachmentEntity, {
+      id: randomUUID(),
+      programmeId: id,
+      file,
+      mediaType: mediaTypeOf(file),
+      removed: false,
+      ...original,
+    });
+  }
   return id;
 }
 
-async function vehicleOf(manager: EntityManager, name: string, body: string): Promise<string> {
+/** The id of a vehicle that is the same in every field; a new one where there is none. */
+export async function vehicleOf(manager: EntityManager, name: string, body: string): Promise<string> {
   const known = await manager.findOneBy(Vehicle, { name, body });
   if (known) return known.id;
   const id = randomUUID();
@@ -91,7 +114,7 @@ async function insertAll<T extends object>(
   for (let i = 0; i < rows.length; i += 50) await manager.insert(entity, rows.slice(i, i + 50) as never);
 }
 
-async function storeLog(manager: EntityManager, programmeId: string, file: string, table: LogTable, original: OriginalLog): Promise<void> {
+async function storeLog(manager: EntityManager, programmeId: string, file: string, table: LogTable, original: OriginalFile): Promise<void> {
   const logId = randomUUID();
   await manager.insert(Log, {
     id: logId,

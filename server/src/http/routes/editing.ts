@@ -1,0 +1,64 @@
+import { archivedSchema, boardSchema, createdSchema, editSchema, newProgrammeSchema, programmeViewSchema } from '@gezeit/contract';
+import { z } from 'zod';
+import { Programme } from '../../database/entities.js';
+import { changeArchived } from '../../store/changes.js';
+import { editPart } from '../../store/edit.js';
+import { createProgramme, revalidate } from '../../store/new-programme.js';
+import { findProgramme } from '../../store/load-bundle.js';
+import { analysisOf, boardEntry, programmeView } from '../programme-view.js';
+import { idParams, route } from '../route.js';
+
+export const editingRoutes = [
+  route({
+    method: 'post',
+    path: '/api/programmes',
+    summary: 'Begin a programme: a draft with defaults that says what is still open.',
+    body: newProgrammeSchema,
+    answer: createdSchema,
+    changes: true,
+    status: 201,
+    handle: async ({ body, person, services }) => ({ id: await createProgramme(services.source, body, person) }),
+  }),
+  route({
+    method: 'patch',
+    path: '/api/programmes/:id',
+    summary: 'Change one part of a programme; refused where another window has changed it meanwhile.',
+    params: idParams,
+    body: editSchema,
+    answer: programmeViewSchema,
+    changes: true,
+    async handle({ params, body, person, services }) {
+      await editPart(services.source, params.id, body, person);
+      return programmeView(services, params.id);
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/programmes/:id/archived',
+    summary: 'Put a programme away, or bring it back to the board.',
+    params: idParams,
+    body: archivedSchema,
+    answer: boardSchema,
+    changes: true,
+    async handle({ params, body, person, services }) {
+      await changeArchived(services.source, params.id, body.archived, person);
+      const rows = await services.source.manager.find(Programme, { where: { superseded: false }, order: { createdAt: 'ASC' } });
+      return { programmes: await Promise.all(rows.map((row) => boardEntry(services, row))) };
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/programmes/:id/revalidations',
+    summary: 'Begin a programme that repeats this one: questions, setups and plan copied, its answers kept beside.',
+    params: idParams,
+    body: z.object({}),
+    answer: createdSchema,
+    changes: true,
+    status: 201,
+    async handle({ params, person, services }) {
+      await findProgramme(services.source.manager, params.id);
+      const { findings } = await analysisOf(services, params.id);
+      return { id: await revalidate(services.source, params.id, findings, person) };
+    },
+  }),
+];

@@ -1,0 +1,57 @@
+import { cellEntrySchema, cellSchema, createdSchema, partsSchema, searchSchema, vehicleEntrySchema, vehicleSchema } from '@gezeit/contract';
+import { z } from 'zod';
+import { addCell, addVehicle } from '../../store/cells.js';
+import { listCells, listParts, listVehicles, search } from '../../store/library.js';
+import { route } from '../route.js';
+
+export const libraryRoutes = [
+  route({
+    method: 'get',
+    path: '/api/vehicles',
+    summary: 'Every car, with the programmes on it.',
+    answer: z.array(vehicleEntrySchema),
+    handle: ({ services }) => listVehicles(services.source.manager),
+  }),
+  route({
+    method: 'post',
+    path: '/api/vehicles',
+    summary: 'Add a car.',
+    body: vehicleSchema,
+    answer: createdSchema,
+    changes: true,
+    status: 201,
+    handle: async ({ body, services }) => ({ id: await addVehicle(services.source.manager, body) }),
+  }),
+  route({
+    method: 'get',
+    path: '/api/cells',
+    summary: 'Every cell, with the programmes in it.',
+    answer: z.array(cellEntrySchema),
+    handle: ({ services }) => listCells(services.source.manager),
+  }),
+  route({
+    method: 'post',
+    path: '/api/cells',
+    summary: 'Add a cell.',
+    body: cellSchema,
+    answer: createdSchema,
+    changes: true,
+    status: 201,
+    handle: async ({ body, services }) => ({ id: await addCell(services.source.manager, body) }),
+  }),
+  route({
+    method: 'get',
+    path: '/api/parts',
+    summary: 'Part lines with their revisions and specimens, and where each specimen has been.',
+    answer: partsSchema,
+    handle: async ({ services }) => ({ parts: await listParts(services.source.manager) }),
+  }),
+  route({
+    method: 'get',
+    path: '/api/search',
+    summary: 'Search programmes, parts, files and notes.',
+    query: z.object({ q: z.string().max(200).default('') }),
+    answer: searchSchema,
+    handle: async ({ query, services }) => ({ hits: await search(services.source.manager, query.q) }),
+  }),
+];

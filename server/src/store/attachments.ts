@@ -1,0 +1,50 @@
+import { randomUUID } from 'node:crypto';
+import { gunzipSync, gzipSync } from 'node:zlib';
+import type { Attachment } from '@gezeit/contract';
+import { GezeitError } from '@gezeit/core';
+import type { EntityManager } from 'typeorm';
+import { AttachmentEntity } from '../database/entities.js';
+import { recordChange } from './changes.js';
+import { sha256 } from './digest.js';
+import { mediaTypeOf } from './media-type.js';
+
+/** The attachments of a programme by their path in the bundle. */
+export async function attachmentsOf(manager: EntityManager, programmeId: string): Promise<Attachment[]> {
+  const rows = await manager.find(AttachmentEntity, { where: { programmeId, removed: false }, order: { file: 'ASC' } });
+  return rows.map(({ file, mediaType, byteCount }) => ({ file, mediaType, byteCount }));
+}
+
+/** A file byte for byte. @throws GezeitError `not-found`. */
+export async function readAttachment(
+  manager: EntityManager,
+  programmeId: string,
+  file: string,
+): Promise<{ mediaType: string; bytes: Buffer }> {
+  const row = await manager.findOne(AttachmentEntity, {
+    where: { programmeId, file, removed: false },
+    select: { file: true, mediaType: true, compressed: true },
+  });
+  if (!row) throw new GezeitError('not-found', `There is no file ${file}.`, 'Open the programme again.');
+  return { mediaType: row.mediaType, bytes: gunzipSync(row.compressed) };
+}
+
+/** Adds a file under `attachments/`, with a number after its name where that is taken; returns its path. */
+export async function addAttachment(manager: EntityManager, programmeId: string, name: string, bytes: Buffer, by: string): Promise<string> {
+  const plain = name.replace(/[^\p{L}\d._-]+/gu, '-').replace(/^[.-]+/, '') || 'file';
+  const dot = plain.lastIndexOf('.') > 0 ? plain.lastIndexOf('.') : plain.length;
+  let file = `attachments/${plain}`;
+  for (let i = 2; await manager.findOneBy(AttachmentEntity, { programmeId, file }); i++)
+    file = `attachments/${plain.slice(0, dot)}-${i}${plain.slice(dot)}`;
+  await manager.insert(AttachmentEntity, {
+    id: randomUUID(),
+    programmeId,
+    file,
+    mediaType: mediaTypeOf(file),
+    sha256: sha256(bytes),
+    byteCount: bytes.length,
+    removed: false,
+    compressed: gzipSync(bytes),
+  });
+  await recordChange(manager, programmeId, by, { kind: 'attachment', subject: file, before: true, after: false });
+  return file;
+}
