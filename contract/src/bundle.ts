@@ -60,6 +60,8 @@ export const claimSchema = z.looseObject({
   powerAt: z.string().nullish(),
   correction: correctionSchema.nullish(),
   conditions: z.string().nullish(),
+  /** Candidate that the claim is about; the first where it is not said. */
+  setup: z.string().nullish(),
   afterwards: z.boolean().nullish(),
 });
 export type Claim = z.infer<typeof claimSchema>;

@@ -1,0 +1,180 @@
+import { SECTION_KINDS, type Aspiration, type Claim, type Findings, type PathSection, type Setup } from '@gezeit/contract';
+import { COMPRESSOR_EFFICIENCY } from '../compressor/compression.js';
+import { inletLossCost } from '../compressor/inlet-loss.js';
+import { GezeitError } from '../errors.js';
+import { gainOfLessRestriction, LARGEST_GAIN_FACTOR } from '../flow/restriction-cost.js';
+import { dropOfLossPa, sectionLoss } from './section-loss.js';
+
+/** Sections behind the compressor: their air is the charge's. */
+const AFTER_COMPRESSOR: readonly PathSection['kind'][] = ['cooler', 'throttle'];
+
+export interface BudgetConditions {
+  massFlowKgS: number;
+  ambientPa: number;
+  ambientC: number;
+  /** Charge before the cooler, absolute Pa and °C; null on a naturally aspirated engine. */
+  charge: { pressurePa: number; temperatureC: number } | null;
+  aspiration: Aspiration;
+}
+
+export interface BudgetSection {
+  section: PathSection;
+  dropPa: number | null;
+  lowPa: number | null;
+  highPa: number | null;
+  /** Share of the setup's own total. */
+  share: number | null;
+  /** Total of the setup if this section were ideal, Pa. */
+  totalIfIdealPa: number | null;
+  missing: string | null;
+  /** Carried beyond 1.2 times the measured flow. */
+  beyond: boolean;
+  afterCompressor: boolean;
+}
+
+export interface Budget {
+  setup: string;
+  sections: BudgetSection[];
+  /** Sum of the sections before the compressor (all of them on a naturally aspirated engine), and its limits where every one has some. */
+  totalPa: number;
+  lowPa: number | null;
+  highPa: number | null;
+  /** Sum behind the compressor. */
+  chargeSidePa: number;
+  worst: BudgetSection | null;
+}
+
+/** Sections in the order of the air's way; those of one kind keep their own order. */
+export function inOrderOfTheWay(path: readonly PathSection[]): PathSection[] {
+  return path
+    .map((section, index) => ({ section, index }))
+    .sort((a, b) => SECTION_KINDS.indexOf(a.section.kind) - SECTION_KINDS.indexOf(b.section.kind) || a.index - b.index)
+    .map(({ section }) => section);
+}
+
+/**
+ * Restriction budget of a setup: the loss of every section at the engine's air demand. Air gets thinner on its way: each section sees
+ * the pressure that those before it left.
+ */
+export function restrictionBudget(
+  setup: Pick<Setup, 'id' | 'path'>,
+  conditions: BudgetConditions,
+  findings: Pick<Findings, 'restriction'> | null,
+): Budget {
+  const { massFlowKgS, ambientPa, ambientC, charge } = conditions;
+  let [inletPa, chargePa] = [ambientPa, charge?.pressurePa ?? ambientPa];
+  const sections = (setup.path ?? []).map((section): BudgetSection => {
+    const afterCompressor = charge !== null && AFTER_COMPRESSOR.includes(section.kind);
+    const loss = sectionLoss(section, setup.id, findings);
+    const none = { section, dropPa: null, lowPa: null, highPa: null, share: null, totalIfIdealPa: null, beyond: false, afterCompressor };
+    if ('missing' in loss) return { ...none, missing: loss.missing };
+    const pressure = afterCompressor ? chargePa : inletPa;
+    const drop = dropOfLossPa(loss, massFlowKgS, pressure, afterCompressor ? charge.temperatureC : ambientC);
+    if (!(drop.dropPa < pressure)) return { ...none, missing: 'it would take more pressure than there is: check area and flow' };
+    if (afterCompressor) chargePa -= drop.dropPa;
+    else inletPa -= drop.dropPa;
+    return { ...none, ...drop, missing: null };
+  });
+  const before = sections.filter(({ afterCompressor }) => !afterCompressor);
+  const totalPa = sum(before.map(({ dropPa }) => dropPa));
+  // Interval of a sum of independent figures: the half widths add in squares.
+  const width = (side: 'lowPa' | 'highPa') => {
+    const known = before.filter(({ dropPa }) => dropPa !== null);
+    if (known.length === 0 || known.some((entry) => entry[side] === null)) return null;
+    return Math.hypot(...known.map((entry) => entry[side]! - entry.dropPa!));
+  };
+  const [low, high] = [width('lowPa'), width('highPa')];
+  const told = sections.map((entry) => ({
+    ...entry,
+    share: entry.dropPa === null || entry.afterCompressor || totalPa === 0 ? null : entry.dropPa / totalPa,
+    totalIfIdealPa: entry.dropPa === null || entry.afterCompressor ? null : totalPa - entry.dropPa,
+  }));
+  const worst =
+    told.filter(({ dropPa, afterCompressor }) => dropPa !== null && !afterCompressor).sort((a, b) => b.dropPa! - a.dropPa!)[0] ?? null;
+  return {
+    setup: setup.id,
+    sections: told,
+    totalPa,
+    lowPa: low === null ? null : Math.max(0, totalPa - low),
+    highPa: high === null ? null : totalPa + high,
+    chargeSidePa: sum(sections.filter(({ afterCompressor }) => afterCompressor).map(({ dropPa }) => dropPa)),
+    worst,
+  };
+}
+
+const sum = (values: (number | null)[]) => values.reduce<number>((total, value) => total + (value ?? 0), 0);
+
+/** What less loss before the engine or compressor can gain at most, per cent of power. */
+export interface GainAtMost {
+  /** With everything between both budgets gone, and with no loss left at all. */
+  candidate: { likelyPct: number; mostPct: number } | null;
+  perfect: { likelyPct: number; mostPct: number };
+  /** The rule behind it, in words. */
+  rule: string;
+}
+
+/** What the removal of inlet loss allows: naturally aspirated by formula e14; boosted by h7 with the boost held, and at most as the inlet pressure. */
+export function gainAtMost(
+  reference: Budget,
+  candidate: Budget | null,
+  conditions: BudgetConditions,
+  coolerEffectiveness = 0.7,
+): GainAtMost {
+  const { ambientPa, aspiration, charge } = conditions;
+  const from = reference.totalPa;
+  const gain = (to: number) => {
+    const first = gainOfLessRestriction(ambientPa, from, to);
+    if (aspiration !== 'turbo' || !charge)
+      return { likelyPct: 100 * first.firstOrder, mostPct: 100 * first.firstOrder * LARGEST_GAIN_FACTOR };
+    const cost = inletLossCost({
+      ambientPa,
+      inletDropPa: from,
+      extraPa: to - from,
+      outletPa: charge.pressurePa,
+      inletC: conditions.ambientC,
+      efficiency: COMPRESSOR_EFFICIENCY,
+      massFlowKgS: conditions.massFlowKgS,
+      coolerEffectiveness,
+    });
+    const manifoldK = 273.15 + conditions.ambientC + (1 - coolerEffectiveness) * (charge.temperatureC - conditions.ambientC);
+    return { likelyPct: (-100 * cost.manifoldRiseK) / manifoldK, mostPct: 100 * first.firstOrder };
+  };
+  return {
+    candidate: candidate ? gain(candidate.totalPa) : null,
+    perfect: gain(0),
+    rule:
+      aspiration === 'turbo' && charge
+        ? 'Boost held: only the cooler charge gains (some tenths of a per cent a kilopascal). At most, with the wastegate at its end stop: power as the inlet pressure.'
+        : 'Power follows the absolute inlet pressure, about 1 % a kilopascal; at most 1.35 times that.',
+  };
+}
+
+/** What a claim of more power would need, and whether the loss that is there to be removed allows it. */
+export function claimInReach(
+  claim: Claim,
+  powerKW: number | null,
+  limit: { mostPct: number },
+): { pct: number | null; inReach: boolean | null; text: string } {
+  const power = claim.quantity === 'power' || claim.quantity == null;
+  const value = claim.value ?? null;
+  if (!power || value === null) return { pct: null, inReach: null, text: 'A restriction says nothing of this claim.' };
+  const pct = claim.unit === '%' || claim.unit === 'pct' ? value : powerKW ? (100 * claimKW(claim)) / powerKW : null;
+  if (pct === null) return { pct: null, inReach: null, text: 'Say the power that the engine has, to see whether this is in reach.' };
+  const inReach = pct <= limit.mostPct;
+  return {
+    pct,
+    inReach,
+    text: inReach
+      ? `${pct.toFixed(1)} % is within what the loss allows (${limit.mostPct.toFixed(1)} % at most).`
+      : `${pct.toFixed(1)} % is out of reach of the loss alone (${limit.mostPct.toFixed(1)} % at most): it needs another cause, such as tract tuning or temperature.`,
+  };
+}
+
+const KW_PER: Record<string, number> = { kW: 1, hp: 0.74569987, PS: 0.73549875, W: 0.001 };
+
+/** A claimed power in kW. @throws GezeitError `unknown-unit`. */
+export function claimKW(claim: Claim): number {
+  const factor = KW_PER[claim.unit ?? 'kW'];
+  if (factor === undefined) throw new GezeitError('unknown-unit', `“${claim.unit}” is no unit of power.`, 'Use kW, hp, PS or %.');
+  return (claim.value ?? 0) * factor;
+}

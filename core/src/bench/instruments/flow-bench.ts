@@ -1,0 +1,320 @@
+import { dryAirDensity } from '../../demand/air-demand.js';
+import { viscosityPaS } from '../../air/moist-air.js';
+import { GezeitError } from '../../errors.js';
+import { effectiveAreaM2, nozzleAreaM2 } from '../../flow/effective-area.js';
+import { dropOfLaw, flowAtDropM3S } from '../../flow/drop-law.js';
+import { fitDropLaw, type DropLawFit, type DropReading } from '../../flow/fit-drop-law.js';
+import { MOST_LEAKAGE, PLATE_DISCHARGE, PLATE_LIMIT, plateCheck } from '../../flow/flow-bench.js';
+import { depressionReduction } from '../../flow/test-depression.js';
+import { ambientPressureField, numberField, shareField, temperatureField, type Values } from '../fields.js';
+import { figure, percentFigure, steps, type Instrument } from '../instrument.js';
+import { meanWithInterval, ratioOfMeans, smallestRecognisable } from '../statistics.js';
+
+/** What a row of the sheet is: a part, the blanked bench, the adapter alone, or the check plate. */
+export const SHEET_ROLES = { part: 'part', leak: 'leakage, part blanked', adapter: 'adapter alone', plate: 'check plate' } as const;
+
+interface SheetRow {
+  role: string;
+  item: string;
+  dropPa: number;
+  flowM3S: number;
+  temperatureC: number;
+  gas: { densityKgM3: number; viscosityPaS: number };
+  /** Effective area as read, m² (incompressible, so that parts at one depression compare). */
+  areaM2: number;
+}
+
+/** A part on the bench: its net readings, areas and law. */
+export interface BenchPart {
+  item: string;
+  readings: DropReading[];
+  areasM2: number[];
+  fit: DropLawFit | null;
+}
+
+function sheetRows(values: Values): SheetRow[] {
+  const pressure = values.number('ambientPressure');
+  return values.rows('readings').map((row) => {
+    const temperatureC = row.optional('temperature') ?? values.number('temperature');
+    const [dropPa, flowM3S] = [row.number('depression'), row.number('flow')];
+    const densityKgM3 = dryAirDensity(pressure, temperatureC);
+    return {
+      role: row.text('role'),
+      item: row.text('item').trim() || 'part',
+      dropPa,
+      flowM3S,
+      temperatureC,
+      gas: { densityKgM3, viscosityPaS: viscosityPaS(temperatureC) },
+      areaM2: effectiveAreaM2(flowM3S * densityKgM3, densityKgM3, dropPa),
+    };
+  });
+}
+
+/** Leak area, m², of the blanked bench: the mean of its readings; 0 where it was not measured. */
+function leakArea(rows: SheetRow[]): number {
+  const leaks = rows.filter(({ role }) => role === 'leak').map(({ areaM2 }) => areaM2);
+  return leaks.length === 0 ? 0 : meanWithInterval(leaks).value;
+}
+
+/** Parts of the sheet in order, leakage taken off in areas and the adapter's own loss taken out in series. */
+export function benchParts(values: Values): BenchPart[] {
+  const rows = sheetRows(values);
+  const leak = leakArea(rows);
+  const adapters = rows.filter(({ role }) => role === 'adapter').map(({ areaM2 }) => areaM2 - leak);
+  const adapter = adapters.length === 0 ? null : meanWithInterval(adapters).value;
+  const items = [...new Set(rows.filter(({ role }) => role === 'part').map(({ item }) => item))];
+  return items.map((item) => {
+    const own = rows.filter((row) => row.role === 'part' && row.item === item);
+    const readings = own.map(({ areaM2, dropPa, gas }) => {
+      const whole = areaM2 - leak;
+      if (!(whole > 0))
+        throw new GezeitError(
+          'leak-too-large',
+          `${item}: the leakage is larger than the reading.`,
+          'Measure the leakage again with the part blanked.',
+        );
+      if (adapter !== null && !(adapter > whole))
+        throw new GezeitError(
+          'adapter-too-small',
+          `${item}: the adapter alone passes less than part and adapter together.`,
+          'Check which rows are the adapter.',
+        );
+      const net = adapter === null ? whole : 1 / Math.sqrt(1 / whole ** 2 - 1 / adapter ** 2);
+      // The part's own drop: what the adapter takes is not the part's.
+      const partDrop = adapter === null ? dropPa : dropPa * (1 - (whole / adapter) ** 2);
+      return { area: net, reading: { ...gas, dropPa: partDrop, volumeFlowM3S: net * Math.sqrt((2 * partDrop) / gas.densityKgM3) } };
+    });
+    let fit: DropLawFit | null;
+    try {
+      fit = fitDropLaw(readings.map(({ reading }) => reading));
+    } catch (error) {
+      if (!(error instanceof GezeitError)) throw error;
+      fit = null;
+    }
+    return { item, readings: readings.map(({ reading }) => reading), areasM2: readings.map(({ area }) => area), fit };
+  });
+}
+
+/** Area at the comparison depression: of the law where there is one, else the mean of the readings, with its 95 % interval. */
+function areaAt(part: BenchPart, depressionPa: number, gas: SheetRow['gas']): { value: number; low: number | null; high: number | null } {
+  if (!part.fit) return meanWithInterval(part.areasM2);
+  const flow = flowAtDropM3S(part.fit.law, depressionPa, gas);
+  const { meanHalfWidthPa } = part.fit.predict(flow, gas);
+  const area = (drop: number) => effectiveAreaM2(flow * gas.densityKgM3, gas.densityKgM3, drop);
+  return { value: area(depressionPa), low: area(depressionPa + meanHalfWidthPa), high: area(Math.max(1, depressionPa - meanHalfWidthPa)) };
+}
+
+export const flowBenchInstrument: Instrument = {
+  id: 'flow-bench',
+  title: 'Flow bench',
+  question: 'What does each section pass, and is the difference real?',
+  sections: [
+    'opening',
+    'duct',
+    'step',
+    'snorkel',
+    'filter',
+    'box-outlet',
+    'hose',
+    'meter-housing',
+    'bend',
+    'coupler',
+    'compressor-entry',
+    'throttle',
+  ],
+  formulas: ['e2', 'e3', 'e6', 'e7', 'e8', 'e9', 'e10', 'e11'],
+  fields: [
+    {
+      kind: 'table',
+      name: 'readings',
+      label: 'Readings',
+      why: 'Check plate first, last and after each break; leakage with the part blanked; each part at several test depressions, with repeats.',
+      atLeastRows: 1,
+      columns: [
+        { kind: 'choice', name: 'role', label: 'What', why: 'What was on the bench.', choices: SHEET_ROLES, value: 'part' },
+        { kind: 'text', name: 'item', label: 'Part', why: 'Name and revision; readings of one name belong together.', optional: true },
+        numberField('depression', 'Depression', 'kPa', 'Across part and adapter.', { atMost: 60_000, believable: [100, 15_000] }),
+        numberField('flow', 'Flow', 'm³/h', 'Actual volume flow at the part, not standard.', { atMost: 3, believable: [1e-3, 1] }),
+        temperatureField('temperature', 'Air', 'At the part; empty: as below.', { optional: true, believable: [0, 60] }),
+      ],
+    },
+    ambientPressureField(),
+    temperatureField('temperature', 'Air temperature', 'Where a row does not say another.', { value: 22, believable: [0, 50] }),
+    numberField('atDepression', 'Compare at', 'kPa', 'One test depression for all: readings of one depression share its bias.', {
+      value: 6_227,
+      atMost: 60_000,
+      believable: [500, 12_000],
+    }),
+    numberField('plateDiameter', 'Check plate’s bore', 'mm', 'Sharp-edged thin plate that draws from free air.', {
+      value: 0.05,
+      atMost: 0.5,
+      optional: true,
+    }),
+    shareField('plateDischarge', 'Discharge coefficient of the plate', '0.60 ± 0.015 unless the plate is calibrated.', {
+      value: PLATE_DISCHARGE,
+      assumption: [0.585, 0.615],
+    }),
+  ],
+  read(values) {
+    const rows = sheetRows(values);
+    const parts = benchParts(values);
+    const warnings: string[] = [];
+    const temperature = values.number('temperature');
+    const gas = { densityKgM3: dryAirDensity(values.number('ambientPressure'), temperature), viscosityPaS: viscosityPaS(temperature) };
+    const at = values.number('atDepression');
+    const plates = rows.filter(({ role }) => role === 'plate');
+    const diameter = values.optional('plateDiameter');
+    const figures = [];
+    if (plates.length > 0 && diameter !== null) {
+      const checks = plates.map(({ dropPa, gas: air, flowM3S }) =>
+        plateCheck(diameter, dropPa, air.densityKgM3, flowM3S, {
+          discharge: values.number('plateDischarge'),
+          upstreamPa: values.number('ambientPressure'),
+        }),
+      );
+      const error = meanWithInterval(checks.map((check) => check.error));
+      figures.push(
+        percentFigure('plateError', 'Check plate reads', error.value, error.low === null ? {} : { low: error.low, high: error.high! }),
+      );
+      if (Math.abs(error.value) > PLATE_LIMIT)
+        warnings.push('The check plate is more than 2 % off. Do not correct by it unless two plates or more are off alike.');
+      const [first, last] = [checks[0]!, checks.at(-1)!];
+      if (checks.length > 1 && Math.abs(last.error - first.error) > 0.01)
+        warnings.push('First and last check plate differ by more than 1 %: the bench has drifted.');
+    } else warnings.push('No check plate: put it on first, last and after each break.');
+    // The bench's own repeatability: the scatter of repeats, pooled over everything that was read more than once.
+    const noise = pooledScatter(rows);
+    if (noise) {
+      const recognised = smallestRecognisable(
+        noise.sd,
+        noise.freedom,
+        Math.max(1, Math.min(...parts.map(({ areasM2 }) => areasM2.length), 3)),
+      );
+      figures.push(
+        percentFigure('repeatability', 'Repeatability of the bench', noise.sd),
+        percentFigure('recognisable', 'Smallest difference it can recognise', recognised),
+      );
+    } else warnings.push('Nothing was read twice: the repeatability of the bench is not known.');
+    if (leakArea(rows) === 0) warnings.push('No leakage reading: blank the part and read once.');
+    const rowsOut = parts.map((part) => {
+      const area = areaAt(part, at, gas);
+      const flow = area.value * Math.sqrt((2 * at) / gas.densityKgM3);
+      const leakShare = leakArea(rows) / (area.value + leakArea(rows));
+      if (leakShare > MOST_LEAKAGE)
+        warnings.push(`${part.item}: leakage is ${(100 * leakShare).toFixed(1)} % of the total: seal the bench instead of correcting.`);
+      if (part.fit && at > 0 && flow > 1.2 * part.fit.largestFlowM3S)
+        warnings.push(`${part.item}: the comparison lies more than 1.2 times beyond what was measured.`);
+      const limits = area.low === null ? {} : { low: area.low, high: area.high! };
+      const nozzle =
+        at / values.number('ambientPressure') > 0.02
+          ? nozzleAreaM2(flow * gas.densityKgM3, values.number('ambientPressure'), temperature, at).areaM2
+          : null;
+      return {
+        row: part.item,
+        figures: [
+          figure('area', 'Effective area', area.value, 'cm²', limits),
+          figure('flow', 'Flow at the comparison', flow, 'm³/h'),
+          figure('exponent', 'Exponent of drop over flow', part.fit ? dropOfLaw(part.fit.law, flow, gas).exponent : null, '–'),
+          figure('nozzleArea', 'Area as a nozzle', nozzle, 'cm²'),
+        ],
+      };
+    });
+    if (at / values.number('ambientPressure') > 0.05)
+      warnings.push(
+        'Above 5 % of the ambient pressure the area itself is low by some per cent; parts at one depression still compare. To the engine’s smaller drop the area as a nozzle carries over.',
+      );
+    const [first, ...others] = parts;
+    const comparisons = others.map((other) => {
+      const ratio = ratioOfMeans(first!.areasM2, other.areasM2);
+      const exponent = other.fit
+        ? dropOfLaw(other.fit.law, Math.max(...other.readings.map(({ volumeFlowM3S }) => volumeFlowM3S)), gas).exponent
+        : 2;
+      return { item: other.item, ratio, exponent };
+    });
+    for (const { item, ratio, exponent } of comparisons) {
+      if (!ratio) continue;
+      const less = (gain: number) => depressionReduction(gain, Math.min(2, Math.max(1, exponent)));
+      figures.push(
+        percentFigure(`${item}/moreFlow`, `${item} against ${first!.item}: more flow at equal depression`, ratio.value, {
+          low: ratio.low,
+          high: ratio.high,
+        }),
+        percentFigure(`${item}/lessDepression`, `${item} against ${first!.item}: less depression at equal flow`, less(ratio.value), {
+          low: less(ratio.low),
+          high: less(ratio.high),
+        }),
+      );
+    }
+    const most = Math.max(...parts.flatMap(({ readings }) => readings.map(({ volumeFlowM3S }) => volumeFlowM3S)), 0.01) * 1.1;
+    const grid = steps(most / 40, most, 40);
+    return {
+      sentence: sentenceOf(parts, rowsOut, comparisons),
+      figures,
+      rows: rowsOut,
+      warnings,
+      charts: [
+        {
+          name: 'flow-bench',
+          title: 'Drop over flow',
+          subtitle: 'readings with leakage and adapter taken off; band: 95 % of the fitted law',
+          x: { label: 'Volume flow', unit: 'm³/h', from: 0 },
+          y: { label: 'Pressure drop', unit: 'kPa', from: 0 },
+          lines: parts.flatMap(({ item, fit }) => {
+            if (!fit) return [];
+            const predicted = grid.map((flow) => fit.predict(flow, gas));
+            return [
+              {
+                name: item,
+                x: grid,
+                y: predicted.map(({ dropPa }) => dropPa),
+                low: predicted.map(({ dropPa, meanHalfWidthPa }) => Math.max(0, dropPa - meanHalfWidthPa)),
+                high: predicted.map(({ dropPa, meanHalfWidthPa }) => dropPa + meanHalfWidthPa),
+              },
+            ];
+          }),
+          points: parts.flatMap(({ item, readings }) =>
+            readings.map(({ volumeFlowM3S, dropPa }) => ({ name: item, x: volumeFlowM3S, y: dropPa })),
+          ),
+          marks: [{ axis: 'y', at, label: 'compared here' }],
+        },
+      ],
+    };
+  },
+};
+
+function sentenceOf(
+  parts: BenchPart[],
+  rows: { figures: { value: number | null }[] }[],
+  comparisons: { item: string; ratio: { value: number; low: number; high: number } | null }[],
+): string {
+  const told = comparisons.filter(({ ratio }) => ratio !== null);
+  if (parts.length === 0) return 'No part has been read yet.';
+  if (told.length === 0) return `${parts[0]!.item} has an effective area of ${(1e4 * rows[0]!.figures[0]!.value!).toFixed(1)} cm².`;
+  return `${told
+    .map(({ item, ratio }) =>
+      ratio!.low > 0
+        ? `${item} passes ${(100 * ratio!.value).toFixed(1)} % more than ${parts[0]!.item} (${(100 * ratio!.low).toFixed(1)} to ${(100 * ratio!.high).toFixed(1)})`
+        : ratio!.high < 0
+          ? `${item} passes ${(-100 * ratio!.value).toFixed(1)} % less than ${parts[0]!.item}`
+          : `${item} cannot be told from ${parts[0]!.item}`,
+    )
+    .join('; ')}.`;
+}
+
+/** Scatter of the logarithm of the effective area among repeats at about one depression, pooled; null where nothing was repeated. */
+function pooledScatter(rows: SheetRow[]): { sd: number; freedom: number } | null {
+  const groups = new Map<string, number[]>();
+  for (const { role, item, dropPa, areaM2 } of rows) {
+    // Depressions within some 5 % count as one.
+    const key = `${role}/${item}/${Math.round(Math.log(dropPa) * 20)}`;
+    groups.set(key, [...(groups.get(key) ?? []), Math.log(areaM2)]);
+  }
+  let [squares, freedom] = [0, 0];
+  for (const values of groups.values()) {
+    if (values.length < 2) continue;
+    const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+    squares += values.reduce((sum, value) => sum + (value - mean) ** 2, 0);
+    freedom += values.length - 1;
+  }
+  return freedom === 0 ? null : { sd: Math.sqrt(squares / freedom), freedom };
+}
