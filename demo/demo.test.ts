@@ -1,9 +1,10 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { bundleSchema, findingsSchema } from '@gezeit/contract';
-import { analyse, readLog } from '@gezeit/core';
-import { filesOf } from '@gezeit/core/simulate';
+import { bundleSchema, evidenceSchema, findingsSchema, type Bundle, type Evidence } from '@gezeit/contract';
+import { analyse, budgetConditions, gainAtMost, instrumentById, measure, programmeGaps, readLog, restrictionBudget } from '@gezeit/core';
+import { filesOf, sectionDrop } from '@gezeit/core/simulate';
 import { describe, expect, it } from 'vitest';
+import { evidenceText, PLANNED_PROGRAMMES } from './planned.js';
 import { buildDemo, bundleText, DEMO_PROGRAMMES } from './programmes.js';
 
 const EXPECTED = { 'sealed-airbox': 'gain', 'four-trumpets': 'no-difference', 'water-cooler-and-tune': 'withheld' } as const;
@@ -49,4 +50,80 @@ describe.each(DEMO_PROGRAMMES)('demo $folder', (programme) => {
       }
     }
   });
+});
+
+function evidenceIn(folder: string): Map<string, string> {
+  const url = new URL(`./bundles/${folder}/evidence/`, import.meta.url);
+  return new Map(readdirSync(fileURLToPath(url)).map((name) => [name, readFileSync(new URL(name, url), 'utf8')]));
+}
+
+function expectEvidence(folder: string, evidence: readonly Evidence[]): void {
+  const written = evidenceIn(folder);
+  expect([...written.keys()].sort()).toEqual(evidence.map(({ id }) => `${id}.json`).sort());
+  for (const entry of evidence) {
+    expect(written.get(`${entry.id}.json`)).toBe(evidenceText(entry));
+    evidenceSchema.parse(entry);
+    // Read again from its inputs it says the same.
+    expect(measure(instrumentById(entry.instrument)!, entry.inputs).reading!.sentence).toBe(entry.sentence);
+  }
+}
+
+const conditionsOf = (bundle: Bundle) =>
+  budgetConditions(bundle.bench!.inputs['air-demand']!, bundle.vehicle.aspiration, bundle.bench!.budgetRpm!)!;
+
+describe('the airbox on the bench', () => {
+  const airbox = DEMO_PROGRAMMES.find(({ folder }) => folder === 'sealed-airbox')!;
+  const folder = new URL('./bundles/sealed-airbox/', import.meta.url);
+  const bundle = bundleSchema.parse(JSON.parse(readFileSync(new URL('gezeit.json', folder), 'utf8')));
+  const tables = new Map(
+    bundle.pulls.flatMap(({ logs }) => logs.map(({ file }) => [file, readLog(readFileSync(new URL(file, folder)), { file })] as const)),
+  );
+  const { findings } = analyse(bundle, tables);
+  const conditions = conditionsOf(bundle);
+  const budgets = bundle.setups.map((setup) => restrictionBudget(setup, conditions, findings));
+
+  it('names the section as the worst that the simulator’s truth does, for both setups', () => {
+    for (const budget of budgets) {
+      const truth = airbox.spec.setups[budget.setup]!.inlet.map((section) => ({
+        name: section.name,
+        dropPa: sectionDrop(section, conditions.massFlowKgS, {
+          temperatureC: conditions.ambientC,
+          pressurePa: conditions.ambientPa,
+          relativeHumidity: 0,
+        }),
+      }));
+      const worst = truth.reduce((a, b) => (b.dropPa > a.dropPa ? b : a));
+      expect(budget.worst!.section.name).toBe(worst.name);
+      for (const { name, dropPa } of truth) {
+        const found = budget.sections.find(({ section }) => section.name === name)!;
+        expect(found.section.source).not.toBe('geometry');
+        expect(Math.abs(found.dropPa! / dropPa - 1), `${budget.setup} ${name}`).toBeLessThan(0.04);
+      }
+    }
+  });
+
+  it('says that the boost held leaves the claim to other causes', () => {
+    const { candidate } = gainAtMost(budgets[0]!, budgets[1]!, conditions);
+    expect(candidate!.likelyPct).toBeGreaterThan(0.1);
+    expect(candidate!.likelyPct).toBeLessThan(1);
+  });
+
+  it('keeps evidence as the generator writes it', () => expectEvidence('sealed-airbox', airbox.bench!.evidence));
+});
+
+describe.each(PLANNED_PROGRAMMES)('demo $folder', ({ folder, bundle, evidence }) => {
+  const text = readFileSync(new URL(`./bundles/${folder}/gezeit.json`, import.meta.url), 'utf8');
+
+  it('is what the generator writes, asked whole, with its path and nothing run', () => {
+    expect(text).toBe(bundleText(bundle));
+    const read = bundleSchema.parse(JSON.parse(text));
+    expect(read.pulls).toEqual([]);
+    expect(programmeGaps(read)).toEqual([]);
+    for (const setup of read.setups) {
+      const budget = restrictionBudget(setup, conditionsOf(read), null);
+      expect(budget.sections.every(({ dropPa }) => dropPa !== null)).toBe(true);
+    }
+  });
+
+  it('keeps evidence as the generator writes it', () => expectEvidence(folder, evidence));
 });

@@ -16,6 +16,7 @@ import {
   type SimulatedBundle,
   type Truth,
 } from '@gezeit/core/simulate';
+import { benchOfAirbox, type DemoBench } from './airbox-bench.js';
 import { AIR_COOLER, NATURAL_PICKUP, STOCK_NATURAL, STOCK_TURBO, TURBO_ESTATE } from './engines.js';
 
 /** A demo programme: how its day was driven, what it is about, and what is true. */
@@ -24,6 +25,8 @@ export interface DemoProgramme {
   spec: DaySpec;
   frame: BundleFrame;
   devices: LoggingDevice[];
+  /** What was found on the bench before the day; none where it was not taken apart. */
+  bench?: DemoBench;
 }
 
 const CALM_WEATHER = { temperatureK: 0.8, pressurePa: 40, humidity: 0.015 };
@@ -73,6 +76,7 @@ function airbox(): DemoProgramme {
   const box = ['stock duct', 'stock hose'];
   return {
     folder: 'sealed-airbox',
+    bench: benchOfAirbox(STOCK_TURBO, SEALED_BOX),
     spec: {
       seed: 41,
       engine: TURBO_ESTATE,
@@ -105,8 +109,10 @@ function airbox(): DemoProgramme {
             unit: 'kW',
             atRpm: 6000,
             powerAt: 'wheel',
+            setup: 'B',
           },
         ],
+        expected: { lowPct: 1, highPct: 4, by: 'EB Elin Bora', at: '2026-02-20T10:00:00Z' },
       },
       vehicle: {
         name: 'Skudde estate, 1.5-litre turbo',
@@ -311,13 +317,14 @@ function waterCooler(): DemoProgramme {
 export const DEMO_PROGRAMMES: DemoProgramme[] = [airbox(), trumpets(), waterCooler()];
 
 /** The day as driven, its bundle, and the truth of every candidate. */
-export function buildDemo({ spec, frame, devices }: DemoProgramme): {
+export function buildDemo({ spec, frame, devices, bench }: DemoProgramme): {
   simulated: SimulatedBundle;
   driven: DrivenPull[];
   truths: Map<string, Truth>;
 } {
   const driven = driveDay(spec);
   const simulated = bundleOfDay(frame, driven, devices, spec.seed);
+  if (bench) simulated.bundle = bench.dress(simulated.bundle);
   const { bandRpm, correction } = frame.programme;
   const candidates = frame.setups.filter(({ reference }) => !reference);
   const truths = new Map(candidates.map(({ id }) => [id, truthOf(spec, driven, ['A', id], bandRpm, correction)]));

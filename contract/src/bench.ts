@@ -155,6 +155,9 @@ export const evidenceSchema = z.looseObject({
   at: z.iso.datetime({ offset: true }),
 });
 export type Evidence = z.infer<typeof evidenceSchema>;
+/** Evidence as a page sends it: who and when are the server's to say. */
+export const evidenceDraftSchema = evidenceSchema.omit({ by: true, at: true });
+export type EvidenceDraft = z.infer<typeof evidenceDraftSchema>;
 
 /** What is looked at before the first pull, so that the reference is in service-new condition. */
 export const CONDITION_ITEMS = ['filter', 'box', 'leaks', 'clamps', 'codes', 'oil', 'plugs', 'tyres'] as const;

@@ -1,8 +1,18 @@
-import { SECTION_KINDS, type Aspiration, type Claim, type Findings, type PathSection, type Setup } from '@gezeit/contract';
-import { COMPRESSOR_EFFICIENCY } from '../compressor/compression.js';
+import {
+  SECTION_KINDS,
+  type Aspiration,
+  type BenchInputs,
+  type Claim,
+  type Findings,
+  type PathSection,
+  type Setup,
+} from '@gezeit/contract';
+import { compress, COMPRESSOR_EFFICIENCY } from '../compressor/compression.js';
 import { inletLossCost } from '../compressor/inlet-loss.js';
 import { GezeitError } from '../errors.js';
 import { gainOfLessRestriction, LARGEST_GAIN_FACTOR } from '../flow/restriction-cost.js';
+import { checkInputs } from './fields.js';
+import { airDemandInstrument, demandAt } from './instruments/air-demand.js';
 import { dropOfLossPa, sectionLoss } from './section-loss.js';
 
 /** Sections behind the compressor: their air is the charge's. */
@@ -177,4 +187,20 @@ export function claimKW(claim: Claim): number {
   const factor = KW_PER[claim.unit ?? 'kW'];
   if (factor === undefined) throw new GezeitError('unknown-unit', `“${claim.unit}” is no unit of power.`, 'Use kW, hp, PS or %.');
   return (claim.value ?? 0) * factor;
+}
+
+/** Conditions of a budget from the inputs of the instrument Air demand at an engine speed; null where the demand is not known there. */
+export function budgetConditions(inputs: BenchInputs, aspiration: Aspiration, engineSpeedRpm: number): BudgetConditions | null {
+  const { values, problems } = checkInputs(airDemandInstrument.fields, inputs);
+  if (problems.length > 0) return null;
+  const massFlowKgS = demandAt(values, engineSpeedRpm);
+  if (massFlowKgS === null) return null;
+  const [ambientPa, ambientC, manifoldPa] = ['ambientPressure', 'ambientTemperature', 'manifoldPressure'].map((name) =>
+    values.number(name),
+  ) as [number, number, number];
+  const boosted = aspiration !== 'na' && manifoldPa > ambientPa;
+  const charge = boosted
+    ? { pressurePa: manifoldPa, temperatureC: compress(ambientC, manifoldPa / ambientPa, COMPRESSOR_EFFICIENCY, 0).outletC }
+    : null;
+  return { massFlowKgS, ambientPa, ambientC, charge, aspiration };
 }

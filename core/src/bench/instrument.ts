@@ -1,4 +1,4 @@
-import type { BenchInputs, Evidence, Figure, SectionKind } from '@gezeit/contract';
+import type { BenchInputs, EvidenceDraft, Figure, SectionKind } from '@gezeit/contract';
 import { GezeitError } from '../errors.js';
 import type { UnitName } from '../units/units.js';
 import { checkInputs, fieldText, type Field, type InputProblem, type NumberField, type Values } from './fields.js';
@@ -112,7 +112,7 @@ export function evidenceFrom(
   instrument: Instrument,
   inputs: BenchInputs,
   about: { id: string; note: string; setup: string | null; section: string | null },
-): Omit<Evidence, 'by' | 'at'> {
+): EvidenceDraft {
   const { reading, problems, doubts } = measure(instrument, inputs);
   if (!reading) throw new GezeitError('nothing-to-keep', problems[0]!.message, 'Correct it, then keep the result.');
   return {

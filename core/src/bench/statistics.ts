@@ -11,21 +11,56 @@ export function meanWithInterval(values: readonly number[]): { value: number; sd
   return { value, sd, low: value - half, high: value + half };
 }
 
-/** Ratio of two means minus 1 with its 95 % interval, from the pooled scatter of the logarithms; null where one side has no scatter to judge by. */
-export function ratioOfMeans(before: readonly number[], after: readonly number[]): (WithInterval & { degreesOfFreedom: number }) | null {
-  const freedom = before.length + after.length - 2;
-  const logs = [before, after].map((values) => values.map((value) => Math.log(value)));
-  const means = logs.map((values) => values.reduce((sum, value) => sum + value, 0) / values.length) as [number, number];
-  if (freedom < 1 || before.length === 0 || after.length === 0) return null;
-  const squares = logs.reduce((sum, values, i) => sum + values.reduce((inner, value) => inner + (value - means[i]!) ** 2, 0), 0);
-  const half = jstat.studentt.inv(0.975, freedom) * Math.sqrt((squares / freedom) * (1 / before.length + 1 / after.length));
-  const difference = means[1] - means[0];
+/** A reading with what it was read at; readings compare only where both sides were read at about the same. */
+export interface ReadAt {
+  at: number;
+  value: number;
+}
+
+/** Readings within some 5 % of each other count as read at one depression, flow or speed. */
+const sameAt = (at: number) => Math.round(Math.log(at) * 20);
+
+/**
+ * Ratio of two series of readings minus 1 with its 95 % interval: the mean difference of logarithms at equal conditions, from the scatter
+ * of repeats and of the differences themselves. Null where nothing was read alike, or nothing tells of the scatter.
+ */
+export function ratioAtEqual(before: readonly ReadAt[], after: readonly ReadAt[]): (WithInterval & { degreesOfFreedom: number }) | null {
+  const group = (readings: readonly ReadAt[]) => {
+    const groups = new Map<number, number[]>();
+    for (const { at, value } of readings) groups.set(sameAt(at), [...(groups.get(sameAt(at)) ?? []), Math.log(value)]);
+    return groups;
+  };
+  const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+  const [a, b] = [group(before), group(after)];
+  const common = [...a.keys()].filter((key) => b.has(key));
+  if (common.length === 0) return null;
+  const differences = common.map((key) => mean(b.get(key)!) - mean(a.get(key)!));
+  const difference = mean(differences);
+  // Scatter of a reading: of repeats about their own mean, and of the differences about theirs, as if they were readings too.
+  let [squares, freedom, weight] = [0, 0, 0];
+  for (const [i, key] of common.entries()) {
+    const [x, y] = [a.get(key)!, b.get(key)!];
+    for (const values of [x, y]) squares += values.reduce((sum, value) => sum + (value - mean(values)) ** 2, 0);
+    freedom += x.length + y.length - 2;
+    const perReading = 1 / (1 / x.length + 1 / y.length);
+    squares += (differences[i]! - difference) ** 2 * perReading;
+    weight += (1 / x.length + 1 / y.length) / common.length ** 2;
+  }
+  freedom += common.length - 1;
+  if (freedom < 1) return null;
+  const half = jstat.studentt.inv(0.975, freedom) * Math.sqrt((squares / freedom) * weight);
   return {
     value: Math.expm1(difference),
     low: Math.expm1(difference - half),
     high: Math.expm1(difference + half),
     degreesOfFreedom: freedom,
   };
+}
+
+/** Ratio of two sets of repeats minus 1 with its 95 % interval; all read alike. */
+export function ratioOfMeans(before: readonly number[], after: readonly number[]): (WithInterval & { degreesOfFreedom: number }) | null {
+  const alike = (values: readonly number[]) => values.map((value) => ({ at: 1, value }));
+  return ratioAtEqual(alike(before), alike(after));
 }
 
 /**

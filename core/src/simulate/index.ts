@@ -7,3 +7,4 @@ export * from './truth.js';
 export * from './devices.js';
 export * from './dialects.js';
 export * from './bundle.js';
+export * from './flow-bench.js';

@@ -320,7 +320,8 @@ export const BAY_HEAT_CAPACITY = 4200;
 const COOLANT_HEAT_CAPACITY = 160_000;
 const OIL_HEAT_CAPACITY = 28_000;
 
-function sectionDrop({ areaM2, laminarShare }: PartSet['inlet'][number], flow: number, weather: Weather): number {
+/** Pressure drop of an inlet section, Pa, at a mass flow, kg/s: the truth that measurements are held against. */
+export function sectionDrop({ areaM2, laminarShare }: PartSet['inlet'][number], flow: number, weather: Weather): number {
   const density = weather.pressurePa / (DRY_AIR_GAS_CONSTANT * (weather.temperatureC + CELSIUS_ZERO_K));
   const rated = 0.12;
   const turbulent = flow ** 2 / (2 * density * areaM2 ** 2);

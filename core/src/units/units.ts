@@ -80,6 +80,7 @@ export const UNITS = {
   '%': { dimension: 'ratio', factor: 1 },
   'kg/s': { dimension: 'massFlow', factor: 1 },
   'g/s': { dimension: 'massFlow', factor: 1e-3 },
+  'mg/s': { dimension: 'massFlow', factor: 1e-6 },
   'kg/h': { dimension: 'massFlow', factor: 1 / 3600 },
   'lb/min': { dimension: 'massFlow', factor: POUND_KG / 60 },
   'm³/s': { dimension: 'volumeFlow', factor: 1 },

@@ -53,7 +53,7 @@ export const chargeVolumeInstrument: Instrument = {
           ? 'The pressure does not rise: there is nothing to fill.'
           : others.length === 0
             ? `${stock!.name} takes ${(1000 * stock!.fillS).toFixed(0)} ms to fill.`
-            : `${others.map(({ name, fillS }) => `${name} takes ${(1000 * (fillS - stock!.fillS)).toFixed(0)} ms ${fillS < stock!.fillS ? 'less (a negative figure) ' : 'more '}than ${stock!.name}`).join('; ')}.`,
+            : `${others.map(({ name, fillS }) => `${name} takes ${(1000 * Math.abs(fillS - stock!.fillS)).toFixed(0)} ms ${fillS < stock!.fillS ? 'less' : 'more'} than ${stock!.name}`).join('; ')}.`,
       figures: [],
       rows: rows.map(({ name, pipes, volume, fillS }) => ({
         row: name,

@@ -8,7 +8,7 @@ import { MOST_LEAKAGE, PLATE_DISCHARGE, PLATE_LIMIT, plateCheck } from '../../fl
 import { depressionReduction } from '../../flow/test-depression.js';
 import { ambientPressureField, numberField, shareField, temperatureField, type Values } from '../fields.js';
 import { figure, percentFigure, steps, type Instrument } from '../instrument.js';
-import { meanWithInterval, ratioOfMeans, smallestRecognisable } from '../statistics.js';
+import { meanWithInterval, ratioAtEqual, smallestRecognisable } from '../statistics.js';
 
 /** What a row of the sheet is: a part, the blanked bench, the adapter alone, or the check plate. */
 export const SHEET_ROLES = { part: 'part', leak: 'leakage, part blanked', adapter: 'adapter alone', plate: 'check plate' } as const;
@@ -29,6 +29,8 @@ export interface BenchPart {
   item: string;
   readings: DropReading[];
   areasM2: number[];
+  /** Test depression of each reading, across part and adapter. */
+  depressionsPa: number[];
   fit: DropLawFit | null;
 }
 
@@ -91,9 +93,18 @@ export function benchParts(values: Values): BenchPart[] {
       if (!(error instanceof GezeitError)) throw error;
       fit = null;
     }
-    return { item, readings: readings.map(({ reading }) => reading), areasM2: readings.map(({ area }) => area), fit };
+    return {
+      item,
+      readings: readings.map(({ reading }) => reading),
+      areasM2: readings.map(({ area }) => area),
+      depressionsPa: own.map(({ dropPa }) => dropPa),
+      fit,
+    };
   });
 }
+
+/** Areas with the depression that they were read at. */
+const readAt = ({ areasM2, depressionsPa }: BenchPart) => areasM2.map((value, i) => ({ value, at: depressionsPa[i]! }));
 
 /** Area at the comparison depression: of the law where there is one, else the mean of the readings, with its 95 % interval. */
 function areaAt(part: BenchPart, depressionPa: number, gas: SheetRow['gas']): { value: number; low: number | null; high: number | null } {
@@ -225,7 +236,7 @@ export const flowBenchInstrument: Instrument = {
       );
     const [first, ...others] = parts;
     const comparisons = others.map((other) => {
-      const ratio = ratioOfMeans(first!.areasM2, other.areasM2);
+      const ratio = ratioAtEqual(readAt(first!), readAt(other));
       const exponent = other.fit
         ? dropOfLaw(other.fit.law, Math.max(...other.readings.map(({ volumeFlowM3S }) => volumeFlowM3S)), gas).exponent
         : 2;
@@ -295,7 +306,7 @@ function sentenceOf(
       ratio!.low > 0
         ? `${item} passes ${(100 * ratio!.value).toFixed(1)} % more than ${parts[0]!.item} (${(100 * ratio!.low).toFixed(1)} to ${(100 * ratio!.high).toFixed(1)})`
         : ratio!.high < 0
-          ? `${item} passes ${(-100 * ratio!.value).toFixed(1)} % less than ${parts[0]!.item}`
+          ? `${item} passes ${(-100 * ratio!.value).toFixed(1)} % less than ${parts[0]!.item} (${(-100 * ratio!.high).toFixed(1)} to ${(-100 * ratio!.low).toFixed(1)})`
           : `${item} cannot be told from ${parts[0]!.item}`,
     )
     .join('; ')}.`;

@@ -66,7 +66,7 @@ export const leakTestInstrument: Instrument = {
       atMost: 1,
       believable: [0.2e-3, 0.1],
     }),
-    numberField('limit', 'Allowed leak', 'g/s', 'The stated limit; say where it is from in the note.', { value: 1e-5, atMost: 1 }),
+    numberField('limit', 'Allowed leak', 'mg/s', 'The stated limit; say where it is from in the note.', { value: 1e-5, atMost: 1 }),
     numberField('operating', 'In use, gauge', 'kPa', 'The leak is carried to this pressure.', { value: 120_000, atMost: 500_000 }),
     {
       kind: 'table',
@@ -112,12 +112,12 @@ export const leakTestInstrument: Instrument = {
     return {
       sentence:
         verdict === 'cannot be decided'
-          ? `Whether it keeps to ${(allowed * 1000).toPrecision(2)} g/s cannot be decided: read longer.`
-          : `It ${verdict}: ${(rate.value * 1000).toPrecision(2)} g/s against ${(allowed * 1000).toPrecision(2)} g/s allowed.`,
+          ? `Whether it keeps to ${milligrams(allowed)} mg/s cannot be decided: read longer.`
+          : `It ${verdict}: ${milligrams(rate.value)} mg/s (${milligrams(rate.low)} to ${milligrams(rate.high)}) against ${milligrams(allowed)} allowed.`,
       figures: [
-        figure('leak', 'Leak rate', rate.value, 'g/s', { low: rate.low, high: rate.high }),
+        figure('leak', 'Leak rate', rate.value, 'mg/s', { low: rate.low, high: rate.high }),
         figure('leakVolume', 'At ambient', rate.value / dryAirDensity(ambient, values.number('temperature')), 'L/min'),
-        figure('leakInUse', 'At the pressure in use', carried, 'g/s'),
+        figure('leakInUse', 'At the pressure in use', carried, 'mg/s'),
         figure('passed', 'Passed (1), failed (0)', verdict === 'passes' ? 1 : verdict === 'fails' ? 0 : null, '–'),
       ],
       warnings,
@@ -135,3 +135,5 @@ export const leakTestInstrument: Instrument = {
     };
   },
 };
+
+const milligrams = (kgS: number) => Number((kgS * 1e6).toPrecision(2));

@@ -1,4 +1,4 @@
-import { createdSchema, evidenceSchema, programmeViewSchema } from '@gezeit/contract';
+import { createdSchema, evidenceDraftSchema, evidenceSchema, programmeViewSchema } from '@gezeit/contract';
 import { z } from 'zod';
 import { addAttachment, readAttachment } from '../../store/attachments.js';
 import { recordChange } from '../../store/changes.js';
@@ -18,7 +18,7 @@ export const evidenceRoutes = [
     path: '/api/programmes/:id/evidence',
     summary: 'Keep a result of the bench as evidence.',
     params: idParams,
-    body: evidenceSchema.omit({ by: true, at: true }),
+    body: evidenceDraftSchema,
     answer: programmeViewSchema,
     changes: true,
     async handle({ params, body, person, services }) {
