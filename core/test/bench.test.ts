@@ -171,6 +171,10 @@ describe('a question', () => {
     const before = programmeGaps(draft).map(({ field }) => field);
     expect(before).toContain('vehicle.boostControl');
     draft.programme.unanswered = [];
+    draft.programme.question = 'Does it gain?';
+    Object.assign(draft.vehicle, { name: 'Texel saloon', displacementL: 2, boostControl: 'absolute' });
+    draft.cells![0]!.name = 'Sirocco cell';
+    draft.setups[0]!.parts = ['stock box'];
     draft.condition = CONDITION_ITEMS.map((item) => ({ item, state: 'good', note: '', by: 'TS', at: '2026-01-01T00:00:00Z' }));
     expect(programmeGaps(draft)).toEqual([]);
     draft.condition[0]!.state = 'not-good';

@@ -49,13 +49,21 @@ async function importDemo(title: string): Promise<ProgrammeView> {
 describe('a programme begun in the application', () => {
   it('is a draft that names everything a later step needs, and loses its gaps as it is filled', async () => {
     const open = await view(await create('Begun'));
-    expect(open.bundle.programme.unanswered).toContain('vehicle.displacementL');
-    expect(open.gaps.map(({ field }) => field)).toEqual([...open.bundle.programme.unanswered!, 'condition']);
-    const filled = await edit(open, 'programme', open.bundle.programme, {
+    expect(open.gaps.map(({ field }) => field)).toEqual(
+      expect.arrayContaining(['question', 'bandRpm', 'vehicle.displacementL', 'cell.name', 'condition']),
+    );
+    let filled = await edit(open, 'programme', open.bundle.programme, {
       ...open.bundle.programme,
       question: 'Does it gain?',
       unanswered: [],
     });
+    filled = await edit(filled, 'vehicle', filled.bundle.vehicle, {
+      ...filled.bundle.vehicle,
+      name: 'Zwartbles estate',
+      displacementL: 1.9,
+    });
+    filled = await edit(filled, 'cells', filled.bundle.cells, [{ ...filled.bundle.cells![0]!, name: 'Föhn cell' }]);
+    filled = await editSetups(filled, [{ ...filled.bundle.setups[0]!, parts: ['stock box'] }, filled.bundle.setups[1]!]);
     expect(filled.gaps.map(({ field }) => field)).toEqual(['condition']);
     const board = boardSchema.parse((await call('GET', 'api/programmes')).body);
     expect(board.programmes.find(({ id }) => id === open.id)!.gaps).toHaveLength(1);

@@ -58,21 +58,8 @@ export function proposedQuestion(id: string, kind: QuestionKind, parts: readonly
 export const UNNAMED_CAR = 'Unnamed car';
 export const UNNAMED_CELL = 'Unnamed cell';
 
-/** Fields of a draft that hold a default and wait for an answer. */
-export const DRAFT_FIELDS = [
-  'programme.question',
-  'programme.bandRpm',
-  'programme.smallestGainPct',
-  'programme.correction',
-  'vehicle.name',
-  'vehicle.aspiration',
-  'vehicle.boostControl',
-  'vehicle.displacementL',
-  'cell.name',
-  'cell.powerAt',
-  'setups.parts',
-] as const;
-export type DraftField = (typeof DRAFT_FIELDS)[number];
+/** Fields of a draft that hold a default of the application and wait for an answer. */
+export const DRAFT_FIELDS = ['bandRpm', 'smallestGainPct', 'correction'] as const;
 
 export interface DraftOptions {
   title: string;
@@ -84,7 +71,6 @@ export interface DraftOptions {
 /** A programme as it begins: everything that later steps need stands there as a default, and is listed as unanswered. */
 export function draftProgramme({ title, aspiration, vehicle, cell }: DraftOptions): Bundle {
   const car: Vehicle = vehicle ?? { name: UNNAMED_CAR, aspiration, boostControl: aspiration === 'na' ? 'none' : null };
-  const known = [vehicle ? 'vehicle.' : null, cell ? 'cell.' : null].filter((prefix) => prefix !== null);
   return {
     format: 'gezeit-bundle',
     version: 1,
@@ -96,7 +82,7 @@ export function draftProgramme({ title, aspiration, vehicle, cell }: DraftOption
       smallestGainPct: PROPOSED_SMALLEST_PCT,
       correction: proposedCorrection(car).value,
       questions: [proposedQuestion('q1', 'power-gain', [])],
-      unanswered: DRAFT_FIELDS.filter((field) => !known.some((prefix) => field.startsWith(prefix))),
+      unanswered: [...DRAFT_FIELDS],
     },
     vehicle: car,
     cells: [cell ?? { id: 'c1', name: UNNAMED_CELL, powerAt: 'wheel', repeatabilityPct: null }],

@@ -1,4 +1,5 @@
 import { CONDITION_ITEMS, type Bundle, type ConditionItem } from '@gezeit/contract';
+import { UNNAMED_CAR, UNNAMED_CELL } from './defaults.js';
 
 /** Something that a later step needs and that is not there yet. */
 export interface Gap {
@@ -8,17 +9,9 @@ export interface Gap {
 }
 
 const FIELD_GAPS: Record<string, string> = {
-  'programme.question': 'The question is not written down: Sheet has nothing to answer.',
-  'programme.bandRpm': 'The band still holds a default: Verdict would judge over it.',
-  'programme.smallestGainPct': 'The smallest difference that matters still holds a default: Plan and Verdict measure against it.',
-  'programme.correction': 'The weather correction still holds the proposal: Verdict would use it.',
-  'vehicle.name': 'The car has no name yet.',
-  'vehicle.aspiration': 'The kind of engine still holds a default: the judgement depends on it.',
-  'vehicle.boostControl': 'What controls the boost is not said: Verdict cannot level manifold pressure.',
-  'vehicle.displacementL': 'The displacement is not said: Bench cannot compute the air demand from it.',
-  'cell.name': 'No cell is chosen: Day needs one.',
-  'cell.powerAt': 'Where power is measured still holds a default.',
-  'setups.parts': 'The setups name no parts: what differs cannot be told.',
+  bandRpm: 'The band still holds a default: Verdict would judge over it.',
+  smallestGainPct: 'The smallest difference that matters still holds a default: Plan and Verdict measure against it.',
+  correction: 'The weather correction still holds the proposal: Verdict would use it.',
 };
 
 /** Words of the condition check, as asked before the first pull. */
@@ -37,8 +30,17 @@ export const CONDITION_WORDS: Record<ConditionItem, string> = {
 export function programmeGaps(bundle: Bundle): Gap[] {
   const gaps: Gap[] = [];
   const add = (field: string, text: string, step: Gap['step'] = 'question') => gaps.push({ step, field, text });
-  for (const field of bundle.programme.unanswered ?? []) add(field, FIELD_GAPS[field] ?? `${field} is not answered.`);
+  const { programme, vehicle } = bundle;
+  const cells = bundle.cells ?? (bundle.cell ? [bundle.cell] : []);
+  if (programme.question.trim() === '') add('question', 'The question is not written down: Sheet has nothing to answer.');
+  for (const field of programme.unanswered ?? []) add(field, FIELD_GAPS[field] ?? `${field} is not answered.`);
+  if (vehicle.name === UNNAMED_CAR) add('vehicle.name', 'The car has no name yet.');
+  if (!vehicle.displacementL) add('vehicle.displacementL', 'The displacement is not said: Bench cannot compute the air demand from it.');
+  if (vehicle.aspiration !== 'na' && !vehicle.boostControl)
+    add('vehicle.boostControl', 'What controls the boost is not said: Verdict cannot level manifold pressure.');
+  if (cells.every(({ name }) => name === UNNAMED_CELL)) add('cell.name', 'No cell is chosen: Day needs one.');
   const setups = bundle.setups.filter(({ archived }) => !archived);
+  if (setups.every(({ parts }) => parts.length === 0)) add('setups.parts', 'The setups name no parts: what differs cannot be told.');
   if (!setups.some(({ reference }) => reference)) add('setups.reference', 'No setup is the reference: nothing can be compared.');
   if (setups.every(({ reference }) => reference)) add('setups.candidate', 'There is nothing to compare with the reference: add a setup.');
   // A programme that came in with its pulls was checked, or not, before Gezeit knew of it: nothing to be asked for any more.

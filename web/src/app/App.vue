@@ -2,6 +2,7 @@
 import { RouterView } from 'vue-router';
 import ImportDialog from '../features/import/ImportDialog.vue';
 import DropCatcher from '../features/import/DropCatcher.vue';
+import NewProgrammeDialog from '../features/new-programme/NewProgrammeDialog.vue';
 import AppBar from './AppBar.vue';
 import CommandPalette from './CommandPalette.vue';
 import PersonDialog from './PersonDialog.vue';
@@ -13,6 +14,7 @@ import ShortcutHelp from './ShortcutHelp.vue';
   <main><RouterView /></main>
   <ImportDialog />
   <DropCatcher />
+  <NewProgrammeDialog />
   <PersonDialog />
   <ShortcutHelp />
   <CommandPalette />

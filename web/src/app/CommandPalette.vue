@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import type { BoardEntry } from '@gezeit/contract';
+import type { BoardEntry, SearchHit } from '@gezeit/contract';
 import Dialog from 'primevue/dialog';
 import InputText from 'primevue/inputtext';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useImport } from '../features/import/import-store.js';
+import { useNewProgramme } from '../features/new-programme/new-programme-store.js';
 import { useProgramme } from '../features/programme/programme-store.js';
 import { PROGRAMME_STEPS } from '../features/programme/steps.js';
 import { useSelection } from '../features/programme/use-selection.js';
@@ -20,6 +21,8 @@ const route = useRoute();
 const programme = useProgramme();
 const selection = useSelection();
 const importing = useImport();
+const beginning = useNewProgramme();
+const hits = ref<SearchHit[]>([]);
 const themes = useTheme();
 const person = usePerson();
 const typed = ref('');
@@ -41,14 +44,36 @@ const all = computed<Command[]>(() => [
     title: `Open ${title}`,
     run: () => void router.push({ name: 'verdict', params: { id } }),
   })),
+  { title: 'New programme', run: () => (beginning.open = true) },
   { title: 'Import a bundle', run: () => importing.start() },
   { title: themes.theme === 'light' ? 'Dark theme' : 'Light theme', run: () => themes.toggle() },
   { title: 'Change who is working', run: () => (person.asking = true) },
 ]);
 const found = computed(() => {
   const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean);
-  return all.value.filter(({ title }) => words.every((word) => title.toLowerCase().includes(word))).slice(0, 12);
+  const commandsFound = all.value.filter(({ title }) => words.every((word) => title.toLowerCase().includes(word))).slice(0, 12);
+  const found = hits.value.slice(0, 8).map((hit) => ({
+    title: `${KINDS[hit.kind]}: ${hit.text}${hit.kind === 'programme' ? '' : ` (${hit.programme})`}`,
+    run: () => void router.push({ name: hit.step, params: { id: hit.programmeId } }),
+  }));
+  return [...commandsFound, ...found];
 });
+const KINDS = { programme: 'Programme', part: 'Part', file: 'File', note: 'Note' };
+
+// What is written anywhere is found as well: asked of the server a moment after the typing stops.
+let asking: AbortController | null = null;
+let pause: ReturnType<typeof setTimeout> | undefined;
+function askServer(words: string): void {
+  clearTimeout(pause);
+  asking?.abort();
+  hits.value = [];
+  if (words.trim().length < 2) return;
+  pause = setTimeout(async () => {
+    const controller = (asking = new AbortController());
+    const answer = await api.search(words, controller.signal).catch(() => null);
+    if (answer && !controller.signal.aborted) hits.value = answer.hits;
+  }, 150);
+}
 
 function stepCommands(): Command[] {
   const id = route.params['id'];
@@ -77,7 +102,10 @@ function onListKey(event: KeyboardEvent): void {
   event.preventDefault();
 }
 
-watch(typed, () => (at.value = 0));
+watch(typed, (words) => {
+  at.value = 0;
+  askServer(words);
+});
 watch(
   () => commands.open,
   async (open) => {
@@ -113,7 +141,7 @@ onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
       aria-controls="palette-list"
       :aria-expanded="true"
       :aria-activedescendant="found[at] ? `command-${at}` : undefined"
-      placeholder="Type a command"
+      placeholder="Type a command, or look for a programme, part, file or note"
       @keydown="onListKey"
     />
     <ul id="palette-list" role="listbox" aria-label="Commands">

@@ -1,22 +1,29 @@
 <script setup lang="ts">
 import type { BoardEntry } from '@gezeit/contract';
 import Button from 'primevue/button';
-import { onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import Term from '../../shared/ui/Term.vue';
+import { usePerson } from '../../shared/person-store.js';
 import { withSign } from '../../shared/units/show.js';
 import { useRefocus } from '../../shared/use-refocus.js';
 import { useImport } from '../import/import-store.js';
+import { useNewProgramme } from '../new-programme/new-programme-store.js';
 import BoardChart from './BoardChart.vue';
 import { VERDICT_WORDS } from './board-scale.js';
 
 /** The board: every programme's present answer on one common scale. */
 const importing = useImport();
-const programmes = shallowRef<BoardEntry[] | null>(null);
+const beginning = useNewProgramme();
+const person = usePerson();
+const showArchived = ref(false);
+const all = shallowRef<BoardEntry[] | null>(null);
+const programmes = computed(() => all.value?.filter(({ archived }) => showArchived.value || !archived) ?? null);
+const archivedCount = computed(() => all.value?.filter(({ archived }) => archived).length ?? 0);
 const failure = shallowRef<ApiFailure | null>(null);
 const chart = useTemplateRef<InstanceType<typeof BoardChart>>('chart');
 const hovered = ref<string | null>(null);
@@ -24,7 +31,7 @@ const hovered = ref<string | null>(null);
 async function load(): Promise<void> {
   failure.value = null;
   try {
-    programmes.value = (await api.board()).programmes;
+    all.value = (await api.board()).programmes;
   } catch (error) {
     failure.value = error instanceof ApiFailure ? error : new ApiFailure('The board could not be read.', 'Reload the page.');
   }
@@ -33,6 +40,15 @@ onMounted(load);
 // Another tab or the command may have changed the board meanwhile.
 useRefocus(load);
 watch(() => importing.finished, load);
+
+async function bringBack(id: string): Promise<void> {
+  if (!(await person.ensure())) return;
+  try {
+    all.value = (await api.archive(id, false)).programmes;
+  } catch (error) {
+    failure.value = error instanceof ApiFailure ? error : new ApiFailure('It could not be brought back.', 'Try again.');
+  }
+}
 
 const day = (instant: string | null) =>
   instant ? new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium' }).format(new Date(instant)) : 'nothing run yet';
@@ -57,16 +73,29 @@ function saveCsv(): void {
   <div class="page">
     <div class="head">
       <h1>Programmes</h1>
-      <Button icon="pi pi-download" label="Import a bundle" @click="importing.start()" />
+      <span class="tools">
+        <Button
+          v-if="archivedCount"
+          text
+          size="small"
+          :label="showArchived ? 'Hide what is put away' : `Show ${archivedCount} put away`"
+          @click="showArchived = !showArchived"
+        />
+        <Button outlined icon="pi pi-download" label="Import a bundle" @click="importing.start()" />
+        <Button icon="pi pi-plus" label="New programme" @click="beginning.open = true" />
+      </span>
     </div>
     <FailureNote v-if="failure" :failure="failure"><Button text size="small" label="Try again" @click="load" /></FailureNote>
     <p v-else-if="!programmes" class="muted" aria-busy="true">Reading the board…</p>
     <div v-else-if="programmes.length === 0" class="empty">
       <p>
-        <strong>No programme yet.</strong> A programme is one question about one part on one car. Import a bundle of a test day: drop its
-        folder or .zip on this page.
+        <strong>No programme yet.</strong> A programme is one question about one part on one car. Begin one, or import a bundle of a test
+        day: drop its folder or .zip on this page.
       </p>
-      <Button label="Import a bundle" @click="importing.start()" />
+      <span class="tools">
+        <Button label="New programme" @click="beginning.open = true" />
+        <Button outlined label="Import a bundle" @click="importing.start()" />
+      </span>
     </div>
     <ChartFrame
       v-else
@@ -86,11 +115,16 @@ function saveCsv(): void {
             @pointerenter="hovered = entry.id"
             @pointerleave="hovered = null"
           >
-            <RouterLink class="name" :to="{ name: 'verdict', params: { id: entry.id } }">{{ entry.title }}</RouterLink>
+            <RouterLink class="name" :to="{ name: entry.pullsDriven > 0 ? 'verdict' : 'question', params: { id: entry.id } }">{{
+              entry.title
+            }}</RouterLink>
             <p class="question">{{ entry.question }}</p>
             <p class="muted small">
               {{ entry.vehicle }} · {{ entry.cell }} · {{ day(entry.lastPullAt) }} · {{ entry.pullsUsed }} of {{ entry.pullsDriven }} pulls
-              used<template v-if="entry.version > 1"> · version {{ entry.version }}</template>
+              used<template v-if="entry.version > 1"> · version {{ entry.version }}</template
+              ><template v-if="entry.gaps.length">
+                · <span class="gap" :title="entry.gaps.join(' ')">{{ entry.gaps.length }} open</span></template
+              >
             </p>
           </li>
         </ol>
@@ -105,6 +139,12 @@ function saveCsv(): void {
               <span class="word"
                 ><Term :what="answer.why">{{ VERDICT_WORDS[answer.power] }}</Term></span
               >
+            </p>
+            <p v-if="entry.archived" class="answer">
+              <Button text size="small" label="Bring back" :aria-label="`Bring back ${entry.title}`" @click="bringBack(entry.id)" />
+            </p>
+            <p v-for="answer in entry.earlierAnswers" :key="`then ${answer.candidate}`" class="muted earlier">
+              then: {{ pct(answer.pct) }} % ({{ pct(answer.low) }} to {{ pct(answer.high) }}), {{ VERDICT_WORDS[answer.power] }}
             </p>
             <p v-if="entry.plannedResolvablePct !== null" class="muted">
               planned: could recognise {{ entry.plannedResolvablePct.toFixed(1) }} %
@@ -126,6 +166,21 @@ function saveCsv(): void {
 }
 h1 {
   font-size: 1.6rem;
+}
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.5rem;
+}
+.gap {
+  color: var(--ink);
+  font-weight: 600;
+}
+.gap::before {
+  content: '◇ ';
+}
+.earlier {
+  height: 24px;
 }
 .empty {
   padding: 2rem 0;

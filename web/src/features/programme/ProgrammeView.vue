@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { watch } from 'vue';
 import { RouterView, useRoute } from 'vue-router';
@@ -53,6 +54,19 @@ provideShortcuts([
     <p class="muted">Reading the programme…</p>
     <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Reading the programme" />
   </div>
-  <RouterView v-else />
+  <template v-else>
+    <div v-if="programme.editFailure" class="page edit-failure">
+      <FailureNote :failure="programme.editFailure">
+        <Button text size="small" label="Close" @click="programme.editFailure = null" />
+      </FailureNote>
+    </div>
+    <RouterView />
+  </template>
   <ExcludeDialog />
 </template>
+
+<style scoped>
+.edit-failure {
+  padding-bottom: 0;
+}
+</style>

@@ -1,6 +1,6 @@
-import type { Comparison, Curves, ProgrammeView, Setup } from '@gezeit/contract';
+import type { Comparison, Curves, EditablePart, PartValue, ProgrammeView, Setup } from '@gezeit/contract';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, toRaw } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { usePerson } from '../../shared/person-store.js';
 import { setupStyle, type Dash } from '../../shared/setup-colours.js';
@@ -88,10 +88,79 @@ export const useProgramme = defineStore('programme', () => {
     }
   }
 
+  /** What every part holds now, as an edit names it. */
+  function partOf<P extends EditablePart>(part: P): PartValue<P> {
+    const { bundle, vehicleId, cellIds } = view.value!;
+    const cells = bundle.cells ?? (bundle.cell ? [bundle.cell] : []);
+    const special: Record<string, unknown> = { vehicleId, cellIds, cells };
+    return (part in special ? special[part] : (bundle[part as keyof typeof bundle] ?? null)) as PartValue<P>;
+  }
+
+  let editing: Promise<unknown> = Promise.resolve();
+  const editFailure = shallowRef<ApiFailure | null>(null);
+  const saving = ref(0);
+
+  /**
+   * Changes a part of the open programme, one change after the other: each starts from what the one before has left. A failure is shown,
+   * and what stands on the server is read again.
+   */
+  function edit<P extends EditablePart>(part: P, what: string, next: (value: PartValue<P>) => PartValue<P>): Promise<boolean> {
+    const run = async (): Promise<boolean> => {
+      const id = view.value?.id;
+      if (!id || !(await person.ensure())) return false;
+      const before = partOf(part);
+      const value = next(structuredClone(toRaw(before)));
+      if (JSON.stringify(value) === JSON.stringify(before)) return true;
+      saving.value += 1;
+      try {
+        const answer = await api.edit(id, { part, before, value, what: what.slice(0, 200) });
+        editFailure.value = null;
+        if (view.value?.id === id) showEdited(answer);
+        return true;
+      } catch (error) {
+        editFailure.value = asFailure(error);
+        const fresh = await api.programme(id).catch(() => null);
+        if (fresh && view.value?.id === id) view.value = fresh;
+        return false;
+      } finally {
+        saving.value -= 1;
+      }
+    };
+    const done = editing.then(run, run);
+    editing = done;
+    return done;
+  }
+
+  /** Shows what an edit left; the curves are read again only where the findings have changed. */
+  function showEdited(next: ProgrammeView): void {
+    const judgedAnew = JSON.stringify(next.findings) !== JSON.stringify(view.value?.findings);
+    view.value = next;
+    if (judgedAnew) void fetchCurves(next.id);
+  }
+
   const exclude = (pull: string, excluded: string | false | null) => change((id) => api.exclude(id, pull, excluded));
   const undo = () => change((id) => api.undo(id));
 
-  return { view, curves, curvesFailure, failure, busy, setups, setupById, comparisons, canUndo, pullIds, open, refresh, exclude, undo };
+  return {
+    view,
+    curves,
+    curvesFailure,
+    failure,
+    busy,
+    editFailure,
+    saving,
+    edit,
+    change,
+    setups,
+    setupById,
+    comparisons,
+    canUndo,
+    pullIds,
+    open,
+    refresh,
+    exclude,
+    undo,
+  };
 });
 
 function asFailure(error: unknown): ApiFailure {

@@ -5,7 +5,7 @@ export type StepState = 'nothing' | 'under way' | 'done' | 'gap';
 
 /** A step of a programme, in the order of the work. */
 export interface ProgrammeStep {
-  name: 'question' | 'logs' | 'verdict';
+  name: 'question' | 'bench' | 'logs' | 'verdict';
   title: string;
   component: () => Promise<Component>;
   state(view: ProgrammeView): { state: StepState; why: string };
@@ -16,9 +16,25 @@ export const PROGRAMME_STEPS: ProgrammeStep[] = [
     name: 'question',
     title: 'Question',
     component: () => import('../question/QuestionView.vue'),
-    state({ bundle }) {
-      const reference = bundle.setups.some((setup) => setup.reference);
-      return reference ? { state: 'done', why: 'asked, with a reference' } : { state: 'gap', why: 'no setup is the reference' };
+    state({ gaps }) {
+      const own = gaps.filter(({ step }) => step === 'question');
+      return own.length === 0
+        ? { state: 'done', why: 'asked, nothing open' }
+        : { state: 'gap', why: own.length === 1 ? own[0]!.text : `${own.length} things open` };
+    },
+  },
+  {
+    name: 'bench',
+    title: 'Bench',
+    component: () => import('../bench/BenchView.vue'),
+    state({ bundle, evidence, gaps }) {
+      const gap = gaps.find(({ step }) => step === 'bench');
+      if (gap) return { state: 'gap', why: gap.text };
+      const paths = bundle.setups.filter(({ path }) => path?.length).length;
+      if (paths === 0 && evidence.length === 0) return { state: 'nothing', why: 'nothing measured yet' };
+      return paths > 1
+        ? { state: 'done', why: `${paths} setups with their path, ${evidence.length} results kept` }
+        : { state: 'under way', why: `${evidence.length} results kept` };
     },
   },
   {

@@ -1,14 +1,23 @@
 import {
   apiErrorSchema,
   boardSchema,
+  cellEntrySchema,
+  createdSchema,
   curvesSchema,
   importStateSchema,
+  partsSchema,
   programmeViewSchema,
+  searchSchema,
+  vehicleEntrySchema,
+  z,
+  type Cell,
   type Curves,
+  type Edit,
+  type EvidenceDraft,
   type ImportState,
   type ProgrammeView,
+  type Vehicle,
 } from '@gezeit/contract';
-import type { z } from '@gezeit/contract';
 import { usePerson } from '../person-store.js';
 
 /** The one error that the pages handle: what is wrong, where, and what to do. */
@@ -53,15 +62,41 @@ async function change<T>(method: string, path: string, schema: z.ZodType<T>, bod
   return schema.parse(await (await send(path, { method, headers, body: body === undefined ? undefined : JSON.stringify(body) })).json());
 }
 
+const programmePath = (id: string) => `/api/programmes/${encodeURIComponent(id)}`;
+
 /** The server, as the pages use it. */
 export const api = {
   board: () => get('/api/programmes', boardSchema),
-  programme: (id: string) => get(`/api/programmes/${encodeURIComponent(id)}`, programmeViewSchema),
+  programme: (id: string) => get(programmePath(id), programmeViewSchema),
   curves: (id: string, signal?: AbortSignal): Promise<Curves> =>
     get(`/api/programmes/${encodeURIComponent(id)}/curves`, curvesSchema, signal),
   exclude: (id: string, pull: string, excluded: string | false | null): Promise<ProgrammeView> =>
     change('PATCH', `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}`, programmeViewSchema, { excluded }),
   undo: (id: string): Promise<ProgrammeView> => change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, programmeViewSchema, {}),
+  createProgramme: (body: { title: string; aspiration: string; vehicleId: string | null; cellId: string | null }) =>
+    change('POST', '/api/programmes', createdSchema, body),
+  edit: (id: string, edit: Edit): Promise<ProgrammeView> => change('PATCH', programmePath(id), programmeViewSchema, edit),
+  archive: (id: string, archived: boolean) => change('POST', `${programmePath(id)}/archived`, boardSchema, { archived }),
+  revalidate: (id: string) => change('POST', `${programmePath(id)}/revalidations`, createdSchema, {}),
+  keepEvidence: (id: string, evidence: EvidenceDraft): Promise<ProgrammeView> =>
+    change('POST', `${programmePath(id)}/evidence`, programmeViewSchema, evidence),
+  removeEvidence: (id: string, key: string): Promise<ProgrammeView> =>
+    change('DELETE', `${programmePath(id)}/evidence/${encodeURIComponent(key)}`, programmeViewSchema),
+  attach: async (id: string, file: File): Promise<string> => {
+    const body = new FormData();
+    body.append('file', file, file.name);
+    const headers = { 'x-gezeit-person': encodeURIComponent(usePerson().stamp) };
+    return createdSchema.parse(await (await send(`${programmePath(id)}/attachments`, { method: 'POST', headers, body })).json()).id;
+  },
+  removeAttachment: (id: string, file: string): Promise<ProgrammeView> =>
+    change('DELETE', `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`, programmeViewSchema),
+  attachmentAddress: (id: string, file: string) => `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`,
+  vehicles: () => get('/api/vehicles', z.array(vehicleEntrySchema)),
+  cells: () => get('/api/cells', z.array(cellEntrySchema)),
+  addVehicle: (vehicle: Vehicle) => change('POST', '/api/vehicles', createdSchema, vehicle),
+  addCell: (cell: Cell) => change('POST', '/api/cells', createdSchema, cell),
+  parts: () => get('/api/parts', partsSchema),
+  search: (words: string, signal?: AbortSignal) => get(`/api/search?q=${encodeURIComponent(words)}`, searchSchema, signal),
   importState: (id: string): Promise<ImportState> => get(`/api/imports/${id}`, importStateSchema),
   chooseImport: (id: string, choice: 'version' | 'copy'): Promise<ImportState> =>
     change('POST', `/api/imports/${id}/choice`, importStateSchema, { choice }),

@@ -1,0 +1,268 @@
+<script setup lang="ts">
+import type { Setup } from '@gezeit/contract';
+import { BOUND_WARNINGS, duplicateSetup, nextSetupId } from '@gezeit/core';
+import Button from 'primevue/button';
+import { computed, ref } from 'vue';
+import SetupMark from '../../shared/ui/SetupMark.vue';
+import TextEdit from '../../shared/ui/TextEdit.vue';
+import { useShow } from '../../shared/units/use-show.js';
+import { useProgramme } from '../programme/programme-store.js';
+import PartDetails from './PartDetails.vue';
+import { attributeRows, changeAttribute, KNOWN_STATE_KEYS, type AttributeRow } from './setup-rows.js';
+import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+
+/** Setups side by side, attribute by attribute: what differs stands out. Every cell is written where it stands. */
+const programme = useProgramme();
+const show = useShow();
+const all = computed(() => programme.view!.bundle.setups);
+const showArchived = ref(false);
+const shown = computed(() => programme.setups.filter(({ setup }) => showArchived.value || !setup.archived));
+const archivedCount = computed(() => all.value.filter(({ archived }) => archived).length);
+const pressure = (kPa: number) => `${show.value.pressure(kPa, 3)} ${show.value.units.pressure}`;
+const extra = ref<string[]>([]);
+const rows = computed(() =>
+  attributeRows(
+    shown.value.map(({ setup }) => setup),
+    pressure,
+    extra.value,
+  ),
+);
+const addable = computed(() =>
+  Object.fromEntries(
+    Object.entries(KNOWN_STATE_KEYS).filter(([key]) => !rows.value.some((row) => row.kind === 'state' && row.key === key)),
+  ),
+);
+const partsOpen = ref<string | null>(null);
+
+function edit(what: string, change: (setups: Setup[]) => Setup[]): void {
+  void programme.edit('setups', what, change);
+}
+const patch = (id: string, what: string, change: (setup: Setup) => Setup) =>
+  edit(`${id}: ${what}`, (now) => now.map((setup) => (setup.id === id ? change(setup) : setup)));
+const add = () => edit('setup added', (now) => [...now, { id: nextSetupId(now), name: 'New setup', parts: [], state: {} }]);
+const duplicate = (setup: Setup) => edit(`${setup.id} duplicated`, (now) => [...now, duplicateSetup(now, setup)]);
+function move(id: string, by: number): void {
+  edit(`${id} moved`, (now) => {
+    const at = now.findIndex((setup) => setup.id === id);
+    const to = at + by;
+    if (to < 0 || to >= now.length) return now;
+    const next = [...now];
+    [next[at], next[to]] = [next[to]!, next[at]!];
+    return next;
+  });
+}
+const commitCell = (row: AttributeRow, setup: Setup, text: string) =>
+  patch(setup.id, row.label.toLowerCase(), (now) => changeAttribute(now, row, text));
+const hasPulls = (id: string) => programme.view!.bundle.pulls.some((pull) => pull.setup === id);
+const remove = (id: string) => edit(`setup ${id} removed`, (now) => now.filter((setup) => setup.id !== id));
+</script>
+
+<template>
+  <section aria-label="Setups side by side">
+    <div class="head">
+      <h2>Setups side by side</h2>
+      <Button size="small" outlined icon="pi pi-plus" label="Add a setup" @click="add" />
+      <ChoiceInput
+        :model-value="null"
+        :choices="addable"
+        label="Add an attribute"
+        placeholder="add an attribute…"
+        @update:model-value="extra.push($event)"
+      />
+      <Button
+        v-if="archivedCount"
+        text
+        size="small"
+        :label="showArchived ? 'Hide archived' : `Show ${archivedCount} archived`"
+        @click="showArchived = !showArchived"
+      />
+    </div>
+    <div class="scroll" tabindex="0" role="region" aria-label="Table of setups">
+      <table class="dense">
+        <thead>
+          <tr>
+            <th>Attribute</th>
+            <th v-for="{ setup, colour, dash } in shown" :key="setup.id" :class="{ archived: setup.archived }">
+              <div class="setup-head">
+                <SetupMark :letter="setup.id" :colour="colour" :dash="dash" />
+                <TextEdit
+                  class="name"
+                  :model-value="setup.name"
+                  :label="`Name of setup ${setup.id}`"
+                  @commit="$event && patch(setup.id, 'name', (now) => ({ ...now, name: $event }))"
+                />
+              </div>
+              <div class="tools">
+                <button
+                  type="button"
+                  :aria-pressed="setup.reference ?? false"
+                  :aria-label="`Setup ${setup.id} is the reference`"
+                  title="What the others are compared with"
+                  @click="patch(setup.id, setup.reference ? 'no reference' : 'reference', (now) => ({ ...now, reference: !now.reference }))"
+                >
+                  reference
+                </button>
+                <button
+                  type="button"
+                  :aria-pressed="setup.bound ?? false"
+                  :aria-label="`Setup ${setup.id} is a bound`"
+                  title="Element, lid or tract removed: never for sale"
+                  @click="patch(setup.id, setup.bound ? 'no bound' : 'bound', (now) => ({ ...now, bound: !now.bound }))"
+                >
+                  bound
+                </button>
+                <Button text size="small" icon="pi pi-arrow-left" :aria-label="`Move ${setup.id} left`" @click="move(setup.id, -1)" />
+                <Button text size="small" icon="pi pi-arrow-right" :aria-label="`Move ${setup.id} right`" @click="move(setup.id, 1)" />
+                <Button text size="small" icon="pi pi-copy" :aria-label="`Duplicate ${setup.id}`" @click="duplicate(setup)" />
+                <Button
+                  text
+                  size="small"
+                  :icon="setup.archived ? 'pi pi-replay' : 'pi pi-box'"
+                  :aria-label="setup.archived ? `Bring ${setup.id} back` : `Archive ${setup.id}`"
+                  @click="patch(setup.id, setup.archived ? 'brought back' : 'archived', (now) => ({ ...now, archived: !now.archived }))"
+                />
+                <Button
+                  v-if="!hasPulls(setup.id) && all.length > 1"
+                  text
+                  size="small"
+                  icon="pi pi-times"
+                  :aria-label="`Remove ${setup.id}`"
+                  @click="remove(setup.id)"
+                />
+                <span v-if="setup.afterwards" class="tag">afterwards</span>
+              </div>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in rows" :key="row.kind + row.key" :class="{ differs: row.differs }">
+            <td class="label">
+              {{ row.label }}<span v-if="row.differs" class="tag">differs</span
+              ><span v-else-if="row.unknown" class="tag">not said for all</span>
+            </td>
+            <td v-for="({ setup }, index) in shown" :key="setup.id">
+              <TextEdit
+                :model-value="row.edits[index]"
+                :label="`${row.label} of ${setup.id}`"
+                placeholder="not said"
+                @commit="commitCell(row, setup, $event)"
+              />
+              <Button
+                v-if="row.kind === 'parts' && setup.parts.length"
+                text
+                size="small"
+                :label="partsOpen === setup.id ? 'Less' : 'Revision, material, serial'"
+                :aria-expanded="partsOpen === setup.id"
+                @click="partsOpen = partsOpen === setup.id ? null : setup.id"
+              />
+              <PartDetails
+                v-if="row.kind === 'parts' && partsOpen === setup.id"
+                :setup="setup"
+                @change="patch(setup.id, 'parts', (now) => ({ ...now, partDetails: $event }))"
+              />
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <div v-for="{ setup } in shown.filter((entry) => entry.setup.bound)" :key="setup.id" class="bound" role="note">
+      <b>{{ setup.id }} is a bound, never for sale.</b>
+      <ul>
+        <li v-for="warning in BOUND_WARNINGS" :key="warning">{{ warning }}</li>
+      </ul>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.head {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.6rem;
+}
+.scroll {
+  overflow-x: auto;
+  margin-top: 0.4rem;
+}
+th {
+  min-width: 13rem;
+  vertical-align: top;
+}
+th:first-child {
+  min-width: 9rem;
+}
+.setup-head {
+  display: flex;
+  align-items: center;
+  gap: 0.4rem;
+}
+.name {
+  font-weight: 650;
+  color: var(--ink);
+}
+.tools {
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: 0.1rem 0.3rem;
+  margin-bottom: 0.2rem;
+}
+.tools > button[aria-pressed] {
+  font: inherit;
+  font-size: 13px;
+  border: 1px solid var(--line);
+  background: none;
+  color: var(--muted);
+  border-radius: 2px;
+  padding: 0 0.35rem;
+  cursor: pointer;
+}
+.tools > button[aria-pressed='true'] {
+  border-color: var(--green);
+  background: var(--green-soft);
+  color: var(--ink);
+  font-weight: 600;
+}
+.archived {
+  opacity: 0.75;
+}
+td :deep(.text-edit) {
+  border-color: transparent;
+  background: transparent;
+  box-shadow: none;
+  padding-left: 0.2rem;
+}
+td :deep(.text-edit:hover),
+td :deep(.text-edit:focus) {
+  border-color: var(--neutral);
+  background: var(--surface);
+}
+.label {
+  color: var(--muted);
+  white-space: nowrap;
+}
+.differs td {
+  background: var(--green-soft);
+  color: var(--ink);
+}
+.differs .label {
+  font-weight: 600;
+}
+.tag {
+  margin-left: 0.5rem;
+  padding: 0 0.35rem;
+  border: 1px solid currentColor;
+  border-radius: 2px;
+  font-size: 13px;
+  font-weight: 500;
+}
+.bound {
+  border-left: 3px solid var(--brick);
+  padding-left: 0.8rem;
+  margin-top: 0.6rem;
+}
+.bound ul {
+  padding-left: 1.1rem;
+}
+</style>

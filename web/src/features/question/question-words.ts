@@ -1,0 +1,55 @@
+import type { BoostControl, Correction, Metric, QuestionKind } from '@gezeit/contract';
+
+export const METRIC_WORDS: Record<Metric, string> = {
+  meanPower: 'mean power over the band',
+  peakPower: 'peak power in the band',
+  meanTorque: 'mean torque over the band',
+  peakTorque: 'peak torque in the band',
+};
+export const CORRECTION_WORDS: Record<Correction, string> = {
+  SAE_J1349: 'SAE J1349',
+  STD_J607: 'STD (SAE J607)',
+  DIN_70020: 'DIN 70020',
+  ISO_1585: 'ISO 1585',
+  NONE: 'none: uncorrected',
+};
+export const KIND_WORDS: Record<QuestionKind, string> = {
+  'power-gain': 'Is there a gain in power?',
+  'power-no-loss': 'Does it lose nothing?',
+  'package-gain': 'Does the package, part and tune together, gain?',
+  'cooler-charge': 'Is the charge cooler?',
+  'less-restriction': 'Is there less restriction?',
+  'no-fault-codes': 'Are there no fault codes?',
+  'meter-unchanged': 'Does the air meter read as before?',
+  'mixture-within': 'Does the mixture stay within limits?',
+  'coolant-no-hotter': 'Does the coolant get no hotter?',
+  'not-louder': 'Is it no louder?',
+};
+/** What each kind means, and how its limit is meant. */
+export const KIND_WHY: Record<QuestionKind, string> = {
+  'power-gain': 'The same tune on both setups: what the part does by itself. A gain below the limit nobody would care for.',
+  'power-no-loss': 'A quieter duct or a filter that holds more must not cost power: that is shown, not assumed from a missing difference.',
+  'package-gain': 'Each setup with its own tune: what the customer’s package does. Boost and tune belong to it.',
+  'cooler-charge': 'Mean charge temperature in the band above the cooling air.',
+  'less-restriction': 'Effective area of a section or of the tract, from logged drops and air flow.',
+  'no-fault-codes': 'Read the codes after the day and after a drive; the limit has no unit.',
+  'meter-unchanged': 'Air meter against fuel: a shift above the limit makes “more air” worthless.',
+  'mixture-within': 'Lambda in the band against the reference.',
+  'coolant-no-hotter': 'Coolant at the end of the pull against the reference.',
+  'not-louder': 'Measured at the same place and speed.',
+};
+export const CONTROL_WORDS: Record<BoostControl, string> = {
+  absolute: 'holds an absolute pressure',
+  gauge: 'holds a gauge pressure',
+  mechanical: 'mechanical: follows the engine',
+  none: 'none',
+};
+export const ASPIRATION_WORDS = { na: 'naturally aspirated', turbo: 'turbo', supercharged: 'supercharged' } as const;
+export const QUESTION_UNITS = { pct: '%', K: 'K', kPa: 'kPa', lambda: 'lambda', dB: 'dB' } as const;
+export const STAGE_WORDS = {
+  'printed-prototype': 'printed prototype',
+  prototype: 'prototype',
+  'pre-production': 'pre-production',
+  production: 'production',
+  stock: 'stock part',
+} as const;

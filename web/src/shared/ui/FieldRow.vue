@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { useId } from 'vue';
+
+/** A field with its label; why it matters stands below while it has the focus. */
+defineProps<{ label: string; why: string; open?: boolean }>();
+const id = useId();
+</script>
+
+<template>
+  <div class="field-row">
+    <span class="label"
+      >{{ label
+      }}<span v-if="open" class="open" title="Still holds a default: confirm or change it"
+        ><span aria-hidden="true" />not confirmed</span
+      ></span
+    >
+    <div class="control"><slot :described-by="id" /></div>
+    <p :id="id" class="why">{{ why }}</p>
+  </div>
+</template>
+
+<style scoped>
+.field-row {
+  display: grid;
+  grid-template-columns: 9.5rem minmax(0, 1fr);
+  gap: 0.1rem 0.8rem;
+  align-items: baseline;
+  padding: 0.14rem 0;
+}
+.label {
+  color: var(--muted);
+}
+.open {
+  display: flex;
+  align-items: center;
+  gap: 0.3rem;
+  font-size: 13px;
+  color: var(--ink);
+  white-space: nowrap;
+}
+.open span {
+  width: 8px;
+  height: 8px;
+  border: 2px solid currentColor;
+  transform: rotate(45deg);
+  border-radius: 1px;
+}
+.control {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0.3rem 0.6rem;
+  align-items: baseline;
+  min-width: 0;
+}
+.why {
+  grid-column: 2;
+  display: none;
+  font-size: 13px;
+  color: var(--muted);
+  max-width: 34rem;
+}
+.field-row:focus-within .why {
+  display: block;
+}
+@media (max-width: 600px) {
+  .field-row {
+    grid-template-columns: 1fr;
+  }
+  .why {
+    grid-column: 1;
+  }
+}
+</style>
