@@ -1,0 +1,328 @@
+<script setup lang="ts">
+import { SECTION_FINDINGS, SECTION_PURPOSES, type PathSection, type SectionGeometry, type Setup } from '@gezeit/contract';
+import { benchParts, checkInputs, GEOMETRY_FIELDS, instrumentById, lossFromBench, sectionLoss, GezeitError } from '@gezeit/core';
+import Button from 'primevue/button';
+import Checkbox from 'primevue/checkbox';
+import { computed, ref, shallowRef } from 'vue';
+import { api, ApiFailure } from '../../shared/api/client.js';
+import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+import FailureNote from '../../shared/ui/FailureNote.vue';
+import FieldRow from '../../shared/ui/FieldRow.vue';
+import NumberInput from '../../shared/ui/NumberInput.vue';
+import TextEdit from '../../shared/ui/TextEdit.vue';
+import { usePerson } from '../../shared/person-store.js';
+import { useProgramme } from '../programme/programme-store.js';
+import { useBenchInputs } from './bench-inputs-store.js';
+import {
+  EDGE_WORDS,
+  FINDING_WORDS,
+  GEOMETRY_WORDS,
+  PURPOSE_WORDS,
+  SOURCE_WHY,
+  SOURCE_WORDS,
+  type GeometryNumber,
+} from './section-words.js';
+import { usePathEdit } from './use-path-edit.js';
+
+/** A section of one setup. */
+const props = defineProps<{ setup: Setup; section: PathSection }>();
+const programme = useProgramme();
+const person = usePerson();
+const inputs = useBenchInputs();
+const { patchSection } = usePathEdit();
+const patch = (what: string, change: Partial<PathSection>) =>
+  void patchSection(props.setup.id, props.section.id, `${props.section.name}, ${what}`, change);
+
+const numberFields = computed(() =>
+  GEOMETRY_FIELDS[props.section.kind].filter((field): field is GeometryNumber => field in GEOMETRY_WORDS),
+);
+const has = (field: keyof SectionGeometry) => GEOMETRY_FIELDS[props.section.kind].includes(field);
+const draft = ref<Record<string, number | null>>({});
+const valueOf = (field: GeometryNumber) => {
+  const value = props.section.geometry[field] as number | null | undefined;
+  return value == null ? null : value * GEOMETRY_WORDS[field].factor;
+};
+const problemOf = (field: GeometryNumber) => {
+  const value = draft.value[field];
+  if (value == null) return null;
+  if (field === 'lossCoefficient' ? value < 0 : !(value > 0)) return 'It must be above zero.';
+  return field === 'areaCm2' && value > 0.5 ? 'No duct of a car is that large: check the unit.' : null;
+};
+function setGeometry(field: GeometryNumber, value: number | null): void {
+  if (problemOf(field)) return;
+  const own = value === null ? null : Number((value / GEOMETRY_WORDS[field].factor).toPrecision(8));
+  patch(GEOMETRY_WORDS[field].label.toLowerCase(), { geometry: { ...props.section.geometry, [field]: own } });
+}
+
+// Where the loss comes from.
+const loss = computed(() => sectionLoss(props.section, props.setup.id, programme.view!.findings));
+const missing = computed(() => ('missing' in loss.value ? loss.value.missing : null));
+const sheet = computed(() => {
+  const instrument = instrumentById('flow-bench')!;
+  const { values, problems } = checkInputs(instrument.fields, inputs.of('flow-bench'));
+  if (problems.length > 0) return [];
+  try {
+    return benchParts(values);
+  } catch (error) {
+    if (error instanceof GezeitError) return [];
+    throw error;
+  }
+});
+const sheetItems = computed(() => Object.fromEntries(sheet.value.map(({ item }) => [item, item])));
+function takeOver(item: string): void {
+  const part = sheet.value.find((entry) => entry.item === item);
+  if (!part) return;
+  const evidence = programme.view!.evidence.filter(({ instrument }) => instrument === 'flow-bench').at(-1)?.id ?? null;
+  patch(`loss of ${item} from the flow bench`, { source: 'bench', bench: lossFromBench(part, evidence) });
+}
+const loggedSections = computed(() =>
+  programme.view!.findings.restriction.filter(({ setup }) => setup === props.setup.id).map(({ section }) => section),
+);
+const logged = computed(() => Object.fromEntries(loggedSections.value.map((section) => [section, section])));
+const typedDrop = ref<number | null>(props.section.car?.dropKPa == null ? null : props.section.car.dropKPa * 1000);
+const typedFlow = ref<number | null>(props.section.car?.atFlowKgS ?? null);
+function setCar(): void {
+  if (!(typedDrop.value! > 0) || !(typedFlow.value! > 0)) return;
+  patch('drop in the car', { source: 'car', car: { ...props.section.car, dropKPa: typedDrop.value! / 1000, atFlowKgS: typedFlow.value! } });
+}
+
+// What was found, with photos.
+const failure = shallowRef<ApiFailure | null>(null);
+const patchFinding = (index: number, what: string, change: Partial<PathSection['findings'][number]>) =>
+  patch(what, { findings: props.section.findings.map((finding, i) => (i === index ? { ...finding, ...change } : finding)) });
+async function attach(index: number, event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  if (!file || !(await person.ensure())) return;
+  failure.value = null;
+  try {
+    const photo = await api.attach(programme.view!.id, file);
+    patchFinding(index, 'photo attached', { photo });
+  } catch (error) {
+    failure.value = error instanceof ApiFailure ? error : new ApiFailure('The photo could not be attached.', 'Try again.');
+  }
+  input.value = '';
+}
+const openPurposes = computed(() =>
+  Object.fromEntries(
+    SECTION_PURPOSES.filter((purpose) => !props.section.purposes.some((entry) => entry.purpose === purpose)).map((purpose) => [
+      purpose,
+      PURPOSE_WORDS[purpose],
+    ]),
+  ),
+);
+const patchPurpose = (index: number, change: Partial<PathSection['purposes'][number]>) =>
+  patch('purpose', { purposes: props.section.purposes.map((entry, i) => (i === index ? { ...entry, ...change } : entry)) });
+const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FINDING_WORDS[kind]]));
+</script>
+
+<template>
+  <div class="form">
+    <FieldRow label="Name" why="As you call it; a logged section of this name is taken from the pulls.">
+      <TextEdit
+        :model-value="section.name"
+        :label="`Name of the section in ${setup.id}`"
+        @commit="$event && patch('name', { name: $event })"
+      />
+    </FieldRow>
+    <FieldRow v-for="field in numberFields" :key="field" :label="GEOMETRY_WORDS[field].label" :why="GEOMETRY_WORDS[field].why">
+      <NumberInput
+        :model-value="valueOf(field)"
+        :unit="GEOMETRY_WORDS[field].unit"
+        :label="`${GEOMETRY_WORDS[field].label} in ${setup.id}`"
+        :problem="problemOf(field)"
+        optional
+        placeholder="not said"
+        @update:model-value="draft[field] = $event"
+        @commit="setGeometry(field, $event)"
+      />
+    </FieldRow>
+    <FieldRow v-if="has('edge')" label="Edge" why="A sharp edge loses half of the dynamic pressure, a bell mouth a twentieth.">
+      <ChoiceInput
+        :model-value="section.geometry.edge"
+        :choices="EDGE_WORDS"
+        :label="`Edge in ${setup.id}`"
+        placeholder="sharp"
+        @update:model-value="patch('edge', { geometry: { ...section.geometry, edge: $event as SectionGeometry['edge'] } })"
+      />
+    </FieldRow>
+    <FieldRow v-if="has('corrugated')" label="Corrugated" why="Folds rub some four times as much as a smooth wall.">
+      <Checkbox
+        :model-value="section.geometry.corrugated ?? false"
+        binary
+        :aria-label="`Corrugated in ${setup.id}`"
+        @update:model-value="patch('corrugated', { geometry: { ...section.geometry, corrugated: $event } })"
+      />
+    </FieldRow>
+    <FieldRow label="Loss from" :why="SOURCE_WHY[section.source]">
+      <ChoiceInput
+        :model-value="section.source"
+        :choices="SOURCE_WORDS"
+        :label="`Loss of ${section.name} in ${setup.id} comes from`"
+        @update:model-value="patch('source of the loss', { source: $event as PathSection['source'] })"
+      />
+      <span v-if="missing" class="missing">missing: {{ missing }}</span>
+    </FieldRow>
+    <template v-if="section.source === 'bench'">
+      <FieldRow label="Take over" why="A part of the flow-bench sheet becomes the loss of this section, with its interval.">
+        <ChoiceInput
+          v-if="sheet.length"
+          :model-value="null"
+          :choices="sheetItems"
+          :label="`Part of the sheet for ${section.name} in ${setup.id}`"
+          placeholder="part of the sheet…"
+          @update:model-value="takeOver"
+        />
+        <span v-else class="muted">The flow-bench sheet holds no part yet.</span>
+      </FieldRow>
+      <p v-if="section.bench" class="muted small">
+        Effective area {{ section.bench.inertialPerM4 > 0 ? (1e4 / Math.sqrt(2 * section.bench.inertialPerM4)).toFixed(1) : '–' }} cm² at
+        high flow{{ section.bench.halfWidthPct == null ? '' : `, drop ± ${section.bench.halfWidthPct.toFixed(1)} %`
+        }}{{ section.bench.evidence ? `; evidence ${section.bench.evidence}` : '' }}.
+      </p>
+    </template>
+    <template v-if="section.source === 'car'">
+      <FieldRow v-if="loggedSections.length" label="Logged as" why="Pressure drop that the pulls logged under this name.">
+        <ChoiceInput
+          :model-value="section.car?.section ?? section.name"
+          :choices="logged"
+          :label="`Logged section of ${section.name} in ${setup.id}`"
+          @update:model-value="patch('logged section', { car: { ...section.car, section: $event } })"
+        />
+      </FieldRow>
+      <template v-else>
+        <FieldRow label="Drop" why="Read in a pull, at the air mass flow below.">
+          <NumberInput v-model="typedDrop" unit="kPa" :label="`Drop in the car, ${setup.id}`" optional @commit="setCar" />
+        </FieldRow>
+        <FieldRow label="at" why="Air mass flow of that reading.">
+          <NumberInput v-model="typedFlow" unit="g/s" :label="`Flow of that drop, ${setup.id}`" optional @commit="setCar" />
+        </FieldRow>
+      </template>
+    </template>
+    <h3>What was found</h3>
+    <div v-for="(finding, index) in section.findings" :key="index" class="finding">
+      <ChoiceInput
+        :model-value="finding.kind"
+        :choices="findingKinds"
+        :label="`Kind of finding ${index + 1} in ${setup.id}`"
+        @update:model-value="patchFinding(index, 'finding', { kind: $event as typeof finding.kind })"
+      />
+      <TextEdit
+        :model-value="finding.text"
+        :label="`Finding ${index + 1} in ${setup.id}`"
+        placeholder="what and where"
+        @commit="patchFinding(index, 'finding', { text: $event })"
+      />
+      <a v-if="finding.photo" :href="api.attachmentAddress(programme.view!.id, finding.photo)" target="_blank"
+        ><img :src="api.attachmentAddress(programme.view!.id, finding.photo)" :alt="finding.text || FINDING_WORDS[finding.kind]"
+      /></a>
+      <label class="photo"
+        >{{ finding.photo ? 'Another photo' : 'Photo'
+        }}<input type="file" accept="image/*" class="visually-hidden" @change="attach(index, $event)"
+      /></label>
+      <Button
+        text
+        size="small"
+        icon="pi pi-times"
+        :aria-label="`Remove finding ${index + 1} from ${setup.id}`"
+        @click="patch('finding removed', { findings: section.findings.filter((_, i) => i !== index) })"
+      />
+    </div>
+    <FailureNote v-if="failure" :failure="failure" />
+    <Button
+      text
+      size="small"
+      icon="pi pi-plus"
+      label="Add a finding"
+      :aria-label="`Add a finding to ${setup.id}`"
+      @click="patch('finding added', { findings: [...section.findings, { kind: 'ridge', text: '' }] })"
+    />
+    <h3>What it is there for</h3>
+    <div v-for="(entry, index) in section.purposes" :key="entry.purpose" class="purpose">
+      <span class="what"
+        ><b>{{ PURPOSE_WORDS[entry.purpose] }}</b>
+        <Button
+          text
+          size="small"
+          icon="pi pi-times"
+          :aria-label="`Remove ${PURPOSE_WORDS[entry.purpose]} from ${setup.id}`"
+          @click="patch('purpose removed', { purposes: section.purposes.filter((_, i) => i !== index) })"
+      /></span>
+      <TextEdit
+        :model-value="entry.replacedBy"
+        :label="`What ${setup.id} does instead for ${PURPOSE_WORDS[entry.purpose]}`"
+        placeholder="what the new part does instead"
+        @commit="patchPurpose(index, { replacedBy: $event })"
+      />
+      <TextEdit
+        :model-value="entry.checkedHow"
+        :label="`How it was checked in ${setup.id}: ${PURPOSE_WORDS[entry.purpose]}`"
+        placeholder="how that was checked"
+        @commit="patchPurpose(index, { checkedHow: $event })"
+      />
+    </div>
+    <ChoiceInput
+      :model-value="null"
+      :choices="openPurposes"
+      :label="`Add a purpose to ${setup.id}`"
+      placeholder="add a purpose…"
+      @update:model-value="
+        patch('purpose added', {
+          purposes: [
+            ...section.purposes,
+            { purpose: $event as PathSection['purposes'][number]['purpose'], replacedBy: '', checkedHow: '' },
+          ],
+        })
+      "
+    />
+  </div>
+</template>
+
+<style scoped>
+.form :deep(.field-row) {
+  grid-template-columns: 7.5rem minmax(0, 1fr);
+}
+h3 {
+  font-size: 0.95rem;
+  margin: 0.6rem 0 0.2rem;
+}
+.missing {
+  color: var(--brick);
+  font-size: 13px;
+}
+.finding {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr) auto auto;
+  gap: 0.3rem;
+  align-items: center;
+  margin-bottom: 0.2rem;
+}
+.finding a {
+  grid-column: 1 / -1;
+  grid-row: 2;
+}
+.finding img {
+  max-width: 100%;
+  max-height: 9rem;
+  border: 1px solid var(--line);
+}
+.photo {
+  color: var(--green);
+  font-size: 13px;
+  cursor: pointer;
+  text-decoration: underline dotted;
+}
+.photo:focus-within {
+  outline: 2px solid var(--green);
+}
+.purpose {
+  display: grid;
+  gap: 0.15rem;
+  margin-bottom: 0.4rem;
+}
+.what {
+  display: flex;
+  align-items: center;
+  gap: 0.3rem;
+}
+</style>
