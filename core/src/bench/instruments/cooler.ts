@@ -98,7 +98,7 @@ export const coolerInstrument: Instrument = {
         }),
         numberField(
           'transfer',
-          'Transfer per face',
+          'Transfer per m²',
           'W/K',
           'W/K per m² of face; tube-and-fin some 1500 to 3000, bar-and-plate 2000 to 4000.',
           {

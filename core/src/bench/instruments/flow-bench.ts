@@ -3,7 +3,7 @@ import { viscosityPaS } from '../../air/moist-air.js';
 import { GezeitError } from '../../errors.js';
 import { effectiveAreaM2, nozzleAreaM2 } from '../../flow/effective-area.js';
 import { dropOfLaw, flowAtDropM3S } from '../../flow/drop-law.js';
-import { fitDropLaw, type DropLawFit, type DropReading } from '../../flow/fit-drop-law.js';
+import { fitDropLaw, type DropLawFit, type DropReading, type WithInterval } from '../../flow/fit-drop-law.js';
 import { MOST_LEAKAGE, PLATE_DISCHARGE, PLATE_LIMIT, plateCheck } from '../../flow/flow-bench.js';
 import { depressionReduction } from '../../flow/test-depression.js';
 import { ambientPressureField, numberField, shareField, temperatureField, type Values } from '../fields.js';
@@ -105,6 +105,32 @@ export function benchParts(values: Values): BenchPart[] {
 
 /** Areas with the depression that they were read at. */
 const readAt = ({ areasM2, depressionsPa }: BenchPart) => areasM2.map((value, i) => ({ value, at: depressionsPa[i]! }));
+
+/**
+ * The gain of a part over another told both ways: more flow at the comparison depression, and less depression at the flow that the other
+ * passes there. From both laws where both have one; else from readings at equal depressions.
+ */
+function gainBothWays(
+  reference: BenchPart,
+  part: BenchPart,
+  at: number,
+  gas: SheetRow['gas'],
+): { more: WithInterval | null; less: WithInterval | null } {
+  if (!reference.fit || !part.fit) {
+    const more = ratioAtEqual(readAt(reference), readAt(part));
+    const less = (gain: number) => depressionReduction(gain);
+    return { more, less: more && { value: less(more.value), low: less(more.low), high: less(more.high) } };
+  }
+  const [a, b] = [areaAt(reference, at, gas), areaAt(part, at, gas)];
+  const width = Math.hypot(...[a, b].map(({ value, low, high }) => (high! - low!) / 2 / value));
+  const ratio = b.value / a.value;
+  const more = { value: ratio - 1, low: ratio * (1 - width) - 1, high: ratio * (1 + width) - 1 };
+  const flow = flowAtDropM3S(reference.fit.law, at, gas);
+  const [x, y] = [reference.fit.predict(flow, gas), part.fit.predict(flow, gas)];
+  const drops = y.dropPa / x.dropPa;
+  const dropWidth = Math.hypot(x.meanHalfWidthPa / x.dropPa, y.meanHalfWidthPa / y.dropPa);
+  return { more, less: { value: 1 - drops, low: 1 - drops * (1 + dropWidth), high: 1 - drops * (1 - dropWidth) } };
+}
 
 /** Area at the comparison depression: of the law where there is one, else the mean of the readings, with its 95 % interval. */
 function areaAt(part: BenchPart, depressionPa: number, gas: SheetRow['gas']): { value: number; low: number | null; high: number | null } {
@@ -235,24 +261,17 @@ export const flowBenchInstrument: Instrument = {
         'Above 5 % of the ambient pressure the area itself is low by some per cent; parts at one depression still compare. To the engine’s smaller drop the area as a nozzle carries over.',
       );
     const [first, ...others] = parts;
-    const comparisons = others.map((other) => {
-      const ratio = ratioAtEqual(readAt(first!), readAt(other));
-      const exponent = other.fit
-        ? dropOfLaw(other.fit.law, Math.max(...other.readings.map(({ volumeFlowM3S }) => volumeFlowM3S)), gas).exponent
-        : 2;
-      return { item: other.item, ratio, exponent };
-    });
-    for (const { item, ratio, exponent } of comparisons) {
-      if (!ratio) continue;
-      const less = (gain: number) => depressionReduction(gain, Math.min(2, Math.max(1, exponent)));
+    const comparisons = others.map((other) => ({ item: other.item, ...gainBothWays(first!, other, at, gas) }));
+    for (const { item, more, less } of comparisons) {
+      if (!more || !less) continue;
       figures.push(
-        percentFigure(`${item}/moreFlow`, `${item} against ${first!.item}: more flow at equal depression`, ratio.value, {
-          low: ratio.low,
-          high: ratio.high,
+        percentFigure(`${item}/moreFlow`, `${item} against ${first!.item}: more flow at equal depression`, more.value, {
+          low: more.low,
+          high: more.high,
         }),
-        percentFigure(`${item}/lessDepression`, `${item} against ${first!.item}: less depression at equal flow`, less(ratio.value), {
-          low: less(ratio.low),
-          high: less(ratio.high),
+        percentFigure(`${item}/lessDepression`, `${item} against ${first!.item}: less depression at equal flow`, less.value, {
+          low: less.low,
+          high: less.high,
         }),
       );
     }
@@ -296,17 +315,17 @@ export const flowBenchInstrument: Instrument = {
 function sentenceOf(
   parts: BenchPart[],
   rows: { figures: { value: number | null }[] }[],
-  comparisons: { item: string; ratio: { value: number; low: number; high: number } | null }[],
+  comparisons: { item: string; more: WithInterval | null }[],
 ): string {
-  const told = comparisons.filter(({ ratio }) => ratio !== null);
+  const told = comparisons.filter(({ more }) => more !== null);
   if (parts.length === 0) return 'No part has been read yet.';
   if (told.length === 0) return `${parts[0]!.item} has an effective area of ${(1e4 * rows[0]!.figures[0]!.value!).toFixed(1)} cm².`;
   return `${told
-    .map(({ item, ratio }) =>
-      ratio!.low > 0
-        ? `${item} passes ${(100 * ratio!.value).toFixed(1)} % more than ${parts[0]!.item} (${(100 * ratio!.low).toFixed(1)} to ${(100 * ratio!.high).toFixed(1)})`
-        : ratio!.high < 0
-          ? `${item} passes ${(-100 * ratio!.value).toFixed(1)} % less than ${parts[0]!.item} (${(-100 * ratio!.high).toFixed(1)} to ${(-100 * ratio!.low).toFixed(1)})`
+    .map(({ item, more }) =>
+      more!.low > 0
+        ? `${item} passes ${(100 * more!.value).toFixed(1)} % more than ${parts[0]!.item} (${(100 * more!.low).toFixed(1)} to ${(100 * more!.high).toFixed(1)})`
+        : more!.high < 0
+          ? `${item} passes ${(-100 * more!.value).toFixed(1)} % less than ${parts[0]!.item} (${(-100 * more!.high).toFixed(1)} to ${(-100 * more!.low).toFixed(1)})`
           : `${item} cannot be told from ${parts[0]!.item}`,
     )
     .join('; ')}.`;

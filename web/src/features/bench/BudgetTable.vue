@@ -56,6 +56,7 @@ const reach = (claim: Claim) => {
 const claims = computed(() =>
   bench.atMost.value ? (programme.view!.bundle.programme.claims ?? []).map((claim) => ({ claim, ...reach(claim) })) : [],
 );
+const conditionsCharge = computed(() => bench.conditions.value?.charge != null);
 const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(value < 1 ? 2 : 1)} %`;
 </script>
 
@@ -147,8 +148,8 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
               <b>{{ budget!.setup }}, together</b>
             </td>
             <td class="number">
-              <b>{{ kPa(budget!.totalPa) }}</b>
-              <span v-if="budget!.lowPa !== null" class="range">({{ kPa(budget!.lowPa) }} to {{ kPa(budget!.highPa) }})</span>
+              <b>{{ kPa(budget!.totalPa) }}</b>{{ ' '
+              }}<span v-if="budget!.lowPa !== null" class="range">({{ kPa(budget!.lowPa) }} to {{ kPa(budget!.highPa) }})</span>
             </td>
             <td colspan="2" class="muted small">
               {{ budget!.chargeSidePa > 0 ? `and ${kPa(budget!.chargeSidePa)} behind the compressor` : '' }}
@@ -157,7 +158,10 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
         </tfoot>
       </table>
       <div v-if="bench.atMost.value" class="most" role="note" aria-label="Gain at most">
-        <p v-if="bench.atMost.value.candidate">
+        <p v-if="bench.atMost.value.candidate && Math.abs(bench.atMost.value.candidate.mostPct) < 0.005">
+          {{ candidate?.setup }} takes no loss away before the {{ conditionsCharge ? 'compressor' : 'engine' }}.
+        </p>
+        <p v-else-if="bench.atMost.value.candidate">
           What {{ candidate?.setup }} takes away is worth about <b>{{ pct(bench.atMost.value.candidate.likelyPct) }}</b> of power, at most
           {{ pct(bench.atMost.value.candidate.mostPct) }}.
         </p>
@@ -180,6 +184,7 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
   margin: 0.15rem 0 0.4rem;
 }
 .link {
+  text-align: left;
   font: inherit;
   color: var(--green);
   background: none;

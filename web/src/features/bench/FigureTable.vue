@@ -51,8 +51,8 @@ const cell = (row: RowReading, name: string) =>
         <tr v-for="row in rows" :key="row.row">
           <th scope="row">{{ row.row }}</th>
           <td v-for="column in used" :key="column.name" class="number">
-            <b>{{ cell(row, column.name).value }}</b>
-            <span v-if="cell(row, column.name).range" class="range">({{ cell(row, column.name).range }})</span>
+            <b>{{ cell(row, column.name).value }}</b>{{ ' '
+            }}<span v-if="cell(row, column.name).range" class="range">({{ cell(row, column.name).range }})</span>
           </td>
         </tr>
       </tbody>

@@ -93,10 +93,10 @@ export function benchFigure(chart: BenchChart, tokens: Tokens, units: ChosenUnit
     data,
     layout: {
       hovermode: 'closest',
-      margin: { l: 56, r: 70, t: 10, b: 40 },
+      margin: { l: 56, r: labelRoom(chart), t: 10, b: 40 },
       xaxis: { title: { text: label(chart.x, xUnit) }, ...range(chart.x, x as (value: number) => number, widest) },
       yaxis: { title: { text: label(chart.y, yUnit) }, ...range(chart.y, y as (value: number) => number, highest) },
-      annotations: lineLabels(chart, x, y, tokens, colour),
+      annotations: lineLabels(chart, x, y, tokens, colour, highest),
       shapes: (chart.marks ?? []).map(({ axis, at }) => ({
         type: 'line',
         ...(axis === 'x'
@@ -109,7 +109,15 @@ export function benchFigure(chart: BenchChart, tokens: Tokens, units: ChosenUnit
   };
 }
 
+/** Room for the longest name at a line's end, px. */
+const labelRoom = ({ lines }: BenchChart) =>
+  lines.length < 2 && !lines[0]?.guide ? 16 : Math.min(170, 18 + 7 * Math.max(...lines.map(({ name }) => name.length)));
+
 type Conversion = (value: number | null | undefined) => number | null;
+
+/** Height of a label and of the plot, px: labels at the lines' ends keep apart by the first. */
+const LABEL_PX = 15;
+const PLOT_PX = 215;
 
 function lineLabels(
   chart: BenchChart,
@@ -117,22 +125,29 @@ function lineLabels(
   y: Conversion,
   tokens: Tokens,
   colour: (name: string) => string,
+  highest: number,
 ): Layout['annotations'] {
-  const labels = chart.lines.flatMap((line) => {
-    const last = line.y.findLastIndex((value) => value !== null);
-    if (last < 0 || (chart.lines.length === 1 && !line.guide)) return [];
-    return [
-      {
-        x: x(line.x[last])!,
-        y: y(line.y[last])!,
-        text: line.name,
-        showarrow: false,
-        xanchor: 'left',
-        xshift: 4,
-        font: { size: 13, color: line.guide ? tokens.muted : colour(line.name) },
-      } as const,
-    ];
-  });
+  const lowest = chart.y.from === undefined ? 0 : (y(chart.y.from) ?? 0);
+  const top = chart.y.to === undefined ? highest : y(chart.y.to)!;
+  const labels = chart.lines
+    .flatMap((line) => {
+      const last = line.y.findLastIndex((value) => value !== null);
+      if (last < 0 || (chart.lines.length === 1 && !line.guide)) return [];
+      return [
+        { x: x(line.x[last])!, y: y(line.y[last])!, text: line.name, shade: line.guide ? tokens.muted : colour(line.name), yshift: 0 },
+      ];
+    })
+    .sort((a, b) => a.y - b.y);
+  // From the lowest up: one that would sit on another moves above it.
+  const pixel = (value: number) => ((value - lowest) / (top - lowest || 1)) * PLOT_PX;
+  for (let i = 1; i < labels.length; i++) {
+    const [below, own] = [labels[i - 1]!, labels[i]!];
+    if (Math.abs(below.x - own.x) > 0.05 * Math.abs(own.x || 1)) continue;
+    own.yshift = Math.max(0, pixel(below.y) + below.yshift + LABEL_PX - pixel(own.y));
+  }
+  const drawn = labels.map(
+    ({ shade, ...label }) => ({ ...label, showarrow: false, xanchor: 'left', xshift: 4, font: { size: 13, color: shade } }) as const,
+  );
   const marks = (chart.marks ?? []).map(({ axis, at, label }) =>
     axis === 'x'
       ? ({
@@ -158,7 +173,7 @@ function lineLabels(
           font: { size: 13, color: tokens.muted },
         } as const),
   );
-  return [...labels, ...marks] as unknown as Layout['annotations'];
+  return [...drawn, ...marks] as unknown as Layout['annotations'];
 }
 
 /** Every figure of a chart in one long table: series, kind, x, y, limits. */

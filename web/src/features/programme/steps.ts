@@ -53,7 +53,8 @@ export const PROGRAMME_STEPS: ProgrammeStep[] = [
     name: 'verdict',
     title: 'Verdict',
     component: () => import('../verdict/VerdictView.vue'),
-    state({ findings: { comparisons } }) {
+    state({ findings: { comparisons, pulls } }) {
+      if (pulls.length === 0) return { state: 'nothing', why: 'nothing run yet' };
       if (comparisons.length === 0) return { state: 'nothing', why: 'nothing is compared' };
       const open = comparisons.filter(({ verdict }) => verdict.power === 'not-resolved' || verdict.power === 'withheld').length;
       return open === 0 ? { state: 'done', why: 'answered' } : { state: 'gap', why: `${open} of ${comparisons.length} not answered` };

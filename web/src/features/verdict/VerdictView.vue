@@ -5,7 +5,9 @@ import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
 import TideStrip from '../tide/TideStrip.vue';
 import AnswerList from './AnswerList.vue';
+import ClaimPanel from './ClaimPanel.vue';
 import CloudList from './CloudList.vue';
+import EarlierAnswers from '../question/EarlierAnswers.vue';
 import CurvePanel from './CurvePanel.vue';
 import EstimatePanel from './EstimatePanel.vue';
 import PullCard from './PullCard.vue';
@@ -95,12 +97,15 @@ const counts = computed(() => {
       <div class="side">
         <PullCard v-if="selection.pull.value" />
         <AnswerList :comparison="comparison" />
+        <ClaimPanel />
+        <EarlierAnswers v-if="view.bundle.programme.revalidates" />
         <CloudList :comparison="comparison" />
         <ReasoningPanel :comparison="comparison" />
       </div>
     </div>
   </div>
   <div v-else class="page">
+    <EarlierAnswers v-if="view.bundle.programme.revalidates" />
     <h1>Nothing to compare yet.</h1>
     <p>
       A verdict needs a setup that is marked as the reference, another setup, and pulls of both.
