@@ -41,6 +41,7 @@ const WET_DAY: BenchInputs = {
   chargePressure: 182_000,
   coolerOut: 43,
   wall: 34,
+  follows: 0.5,
   flow: 0.105,
 };
 const VOLUMES: BenchInputs = {

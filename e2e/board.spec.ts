@@ -1,12 +1,13 @@
 import { expect, openStep, test, TITLES } from './support.js';
 
-test('the board shows the three programmes with their verdicts and opens one', async ({ page }) => {
+test('the board shows the demo’s programmes with their verdicts and opens one', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Programmes' })).toBeVisible();
   for (const title of Object.values(TITLES)) await expect(page.getByRole('link', { name: title })).toBeVisible();
   await expect(page.locator('.answer.gain', { hasText: 'real gain' })).toHaveCount(1);
   await expect(page.locator('.answer.no-difference', { hasText: 'no difference that matters' })).toHaveCount(3);
   await expect(page.locator('.answer.withheld', { hasText: 'withheld' })).toHaveCount(1);
+  await expect(page.getByText('nothing run yet', { exact: true })).toBeVisible();
   await page.getByRole('link', { name: TITLES.airbox }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Real gain: +1.8 % (+0.5 to +3.1)');
   await page.goBack();

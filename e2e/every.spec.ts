@@ -6,11 +6,16 @@ import { drawn, expect, programmeId, test, TITLES } from './support.js';
 const VIEWS: { name: string; path: (id: string) => string; charts: string[] }[] = [
   { name: 'Programmes', path: () => '/', charts: ['board'] },
   { name: 'Question', path: (id) => `/programmes/${id}/question`, charts: [] },
+  { name: 'Bench', path: (id) => `/programmes/${id}/bench`, charts: ['path'] },
+  { name: 'Bench, a section', path: (id) => `/programmes/${id}/bench?section=duct`, charts: ['path'] },
+  { name: 'Bench, flow bench', path: (id) => `/programmes/${id}/bench?instrument=flow-bench`, charts: ['path', 'flow-bench'] },
+  { name: 'Bench, air demand', path: (id) => `/programmes/${id}/bench?instrument=air-demand`, charts: ['path', 'air-demand'] },
+  { name: 'Bench, condensation', path: (id) => `/programmes/${id}/bench?instrument=condensation`, charts: ['path', 'condensation-risk'] },
   { name: 'Logs', path: (id) => `/programmes/${id}/logs?pull=p02`, charts: ['tide', 'traces'] },
   { name: 'Verdict', path: (id) => `/programmes/${id}/verdict?pull=p02`, charts: ['estimates', 'tide', 'curves'] },
   { name: 'Not found', path: () => '/nothing-here', charts: [] },
 ];
-const PLOTTED = ['traces', 'curves'];
+const PLOTTED = ['traces', 'curves', 'flow-bench', 'air-demand', 'condensation-risk'];
 
 for (const theme of ['light', 'dark'] as const) {
   for (const view of VIEWS) {
@@ -32,7 +37,7 @@ for (const theme of ['light', 'dark'] as const) {
 test('every route of the application is one of the views walked here', async ({ page }) => {
   const source = readFileSync(new URL('../web/src/features/programme/steps.ts', import.meta.url), 'utf8');
   const steps = [...source.matchAll(/name: '(\w+)',\n\s+title/g)].map(([, name]) => name);
-  expect(steps).toEqual(['question', 'logs', 'verdict']);
+  expect(steps).toEqual(['question', 'bench', 'logs', 'verdict']);
   const id = await programmeId(page, TITLES.airbox);
   for (const step of steps) expect(VIEWS.some(({ path }) => path(id).includes(`/${step}`))).toBe(true);
 });
@@ -64,7 +69,7 @@ for (const view of VIEWS.filter(({ charts }) => charts.length > 0)) {
 
 for (const view of VIEWS) {
   test(`every text of ${view.name} is at least 13 px, every button has a name, and nothing is cut off when narrow`, async ({ page }) => {
-    await page.goto(view.path(await programmeId(page, TITLES.trumpets)));
+    await page.goto(view.path(await programmeId(page, view.name.startsWith('Bench') ? TITLES.airbox : TITLES.trumpets)));
     await expect(page.locator('h1')).toBeAttached();
     for (const chart of view.charts.filter((name) => PLOTTED.includes(name))) await drawn(page, chart);
     const small = await page.evaluate(() =>

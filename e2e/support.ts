@@ -1,4 +1,4 @@
-import { boardSchema } from '@gezeit/contract';
+import { boardSchema, createdSchema, programmeViewSchema, type ProgrammeView } from '@gezeit/contract';
 import { expect, test as base, type Page } from '@playwright/test';
 
 /** Titles of the demo's programmes. */
@@ -6,6 +6,7 @@ export const TITLES = {
   airbox: 'Sealed airbox, Skudde estate',
   trumpets: 'Four inlet trumpets, Racka pick-up',
   cooler: 'Water-cooled charge cooler, Ouessant hatchback',
+  van: 'Water-to-air cooler, Bentheim van',
 };
 
 /** A page of somebody who has said who is working; it must not complain nor ask anything of another host. */
@@ -26,6 +27,8 @@ export const test = base.extend<{ page: Page }>({
 });
 export { expect };
 
+const PERSON = { 'x-gezeit-person': 'BT%20Browser%20Test' };
+
 /** Address part of a demo programme. */
 export async function programmeId(page: Page, title: string): Promise<string> {
   const board = boardSchema.parse(await (await page.request.get('/api/programmes')).json());
@@ -34,7 +37,7 @@ export async function programmeId(page: Page, title: string): Promise<string> {
   return entry.id;
 }
 
-export async function openStep(page: Page, title: string, step: 'question' | 'logs' | 'verdict', query = ''): Promise<void> {
+export async function openStep(page: Page, title: string, step: 'question' | 'bench' | 'logs' | 'verdict', query = ''): Promise<void> {
   await page.goto(`/programmes/${await programmeId(page, title)}/${step}${query}`);
   await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible();
 }
@@ -49,4 +52,47 @@ export async function seriesNames(page: Page, chart: string): Promise<string[]> 
 /** Waits until a chart has drawn its series. */
 export async function drawn(page: Page, chart: string): Promise<void> {
   await expect.poll(async () => (await seriesNames(page, chart)).filter(Boolean).length).toBeGreaterThan(0);
+}
+
+/** Begins a programme through the interface of the server, and opens a step of it. */
+export async function beginProgramme(page: Page, title: string, step: 'question' | 'bench' = 'bench'): Promise<string> {
+  const response = await page.request.post('/api/programmes', { headers: PERSON, data: { title } });
+  const { id } = createdSchema.parse(await response.json());
+  await page.goto(`/programmes/${id}/${step}`);
+  await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible();
+  return id;
+}
+
+/** A programme as the server holds it. */
+export async function viewOf(page: Page, id: string): Promise<ProgrammeView> {
+  return programmeViewSchema.parse(await (await page.request.get(`/api/programmes/${id}`)).json());
+}
+
+/** Chooses from a list by the keyboard: opens it, types the words, takes them. */
+export async function chooseByKey(page: Page, label: string, words: string): Promise<void> {
+  const list = page.getByRole('combobox', { name: label, exact: true });
+  await list.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('listbox')).toBeVisible();
+  const options = await page.getByRole('option').allTextContents();
+  const wanted = options.findIndex((option) => option.trim() === words);
+  expect(wanted, `${words} among ${options.join(', ')}`).toBeGreaterThanOrEqual(0);
+  await page.keyboard.press('Home');
+  for (let i = 0; i < wanted; i++) await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listbox')).toBeHidden();
+}
+
+/** Types into a field by the keyboard and leaves it. */
+export async function typeInto(page: Page, label: string, text: string): Promise<void> {
+  await page.getByLabel(label, { exact: true }).focus();
+  await page.keyboard.press('Control+A');
+  await page.keyboard.type(text);
+  await page.keyboard.press('Tab');
+}
+
+/** Waits until everything that was changed is stored. */
+export async function settled(page: Page): Promise<void> {
+  await page.waitForTimeout(900);
+  await page.waitForLoadState('networkidle');
 }

@@ -75,6 +75,7 @@ function checkClaim(
   const powerAt = cells[0]?.powerAt;
   if (claim.powerAt && powerAt && claim.powerAt !== powerAt)
     return open(`It is claimed at the ${claim.powerAt} and was measured at the ${powerAt}: no loss is ever added back.`);
+  if (!curves && !(claim.unit === '%' && !claim.atRpm)) return open('The curves are still being judged.');
   const measured = powerOf(claim, comparison, curves);
   if (!measured) return open(claim.atRpm ? `The curves do not reach ${claim.atRpm} rpm.` : 'There is no curve yet.');
   return judged(measured, claim.unit === '%' ? (claim.value ?? null) : claimKW(claim), 'at least', told);

@@ -42,6 +42,12 @@ const scheme = (tokens: ThemeTokens) => ({
   },
 });
 
+const outlined = (tokens: ThemeTokens) => ({
+  outlined: {
+    primary: { borderColor: tokens.green, color: tokens.green, hoverBackground: tokens.greenSoft, activeBackground: tokens.greenSoft },
+  },
+});
+
 /** Gezeit's own look for the components: paper, ink and sea-green, square-shouldered and compact. */
 export const GezeitPreset = definePreset(Base, {
   primitive: { borderRadius: { none: '0', xs: '2px', sm: '2px', md: '3px', lg: '4px', xl: '5px' } },
@@ -50,5 +56,8 @@ export const GezeitPreset = definePreset(Base, {
     focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '2px' },
     formField: { paddingX: '0.6rem', paddingY: '0.35rem', borderRadius: '{border.radius.md}' },
     colorScheme: { light: scheme(TOKENS.light), dark: scheme(TOKENS.dark) },
+  },
+  components: {
+    button: { colorScheme: { light: outlined(TOKENS.light), dark: outlined(TOKENS.dark) } },
   },
 });

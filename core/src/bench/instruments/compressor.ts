@@ -180,13 +180,13 @@ export const compressorInstrument: Instrument = {
         {
           name: 'compressor-map',
           title: 'Operating points on the map',
-          subtitle: map ? 'lines of one shaft speed, and the edges' : 'no map loaded',
+          subtitle: map ? 'lines of one shaft speed, thousand rpm, and the edges' : 'no map loaded',
           x: { label: 'Corrected flow', unit: 'g/s' },
           y: { label: 'Pressure ratio', unit: '–' },
           lines: map
             ? [
                 ...speedLines(map).map(({ speedRpm, points: line }) => ({
-                  name: `${Math.round(speedRpm / 1000)} thousand rpm`,
+                  name: String(Math.round(speedRpm / 1000)),
                   guide: true,
                   x: line.map((p) => p.flowKgS),
                   y: line.map((p) => p.ratio),

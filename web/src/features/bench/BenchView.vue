@@ -36,6 +36,7 @@ onBeforeUnmount(() => void inputs.store());
 
 <template>
   <div class="page">
+    <h1 class="visually-hidden">Bench</h1>
     <div class="bar">
       <ChoiceInput
         :model-value="bench.reference.value?.id"

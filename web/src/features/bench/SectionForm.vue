@@ -30,7 +30,7 @@ const programme = useProgramme();
 const person = usePerson();
 const inputs = useBenchInputs();
 const { patchSection } = usePathEdit();
-const patch = (what: string, change: Partial<PathSection>) =>
+const patch = (what: string, change: (now: PathSection) => Partial<PathSection>) =>
   void patchSection(props.setup.id, props.section.id, `${props.section.name}, ${what}`, change);
 
 const numberFields = computed(() =>
@@ -51,7 +51,7 @@ const problemOf = (field: GeometryNumber) => {
 function setGeometry(field: GeometryNumber, value: number | null): void {
   if (problemOf(field)) return;
   const own = value === null ? null : Number((value / GEOMETRY_WORDS[field].factor).toPrecision(8));
-  patch(GEOMETRY_WORDS[field].label.toLowerCase(), { geometry: { ...props.section.geometry, [field]: own } });
+  patch(GEOMETRY_WORDS[field].label.toLowerCase(), (now) => ({ geometry: { ...now.geometry, [field]: own } }));
 }
 
 // Where the loss comes from.
@@ -73,7 +73,7 @@ function takeOver(item: string): void {
   const part = sheet.value.find((entry) => entry.item === item);
   if (!part) return;
   const evidence = programme.view!.evidence.filter(({ instrument }) => instrument === 'flow-bench').at(-1)?.id ?? null;
-  patch(`loss of ${item} from the flow bench`, { source: 'bench', bench: lossFromBench(part, evidence) });
+  patch(`loss of ${item} from the flow bench`, () => ({ source: 'bench', bench: lossFromBench(part, evidence) }));
 }
 const loggedSections = computed(() =>
   programme.view!.findings.restriction.filter(({ setup }) => setup === props.setup.id).map(({ section }) => section),
@@ -83,13 +83,16 @@ const typedDrop = ref<number | null>(props.section.car?.dropKPa == null ? null :
 const typedFlow = ref<number | null>(props.section.car?.atFlowKgS ?? null);
 function setCar(): void {
   if (!(typedDrop.value! > 0) || !(typedFlow.value! > 0)) return;
-  patch('drop in the car', { source: 'car', car: { ...props.section.car, dropKPa: typedDrop.value! / 1000, atFlowKgS: typedFlow.value! } });
+  patch('drop in the car', (now) => ({
+    source: 'car',
+    car: { ...now.car, dropKPa: typedDrop.value! / 1000, atFlowKgS: typedFlow.value! },
+  }));
 }
 
 // What was found, with photos.
 const failure = shallowRef<ApiFailure | null>(null);
 const patchFinding = (index: number, what: string, change: Partial<PathSection['findings'][number]>) =>
-  patch(what, { findings: props.section.findings.map((finding, i) => (i === index ? { ...finding, ...change } : finding)) });
+  patch(what, (now) => ({ findings: now.findings.map((finding, i) => (i === index ? { ...finding, ...change } : finding)) }));
 async function attach(index: number, event: Event): Promise<void> {
   const input = event.target as HTMLInputElement;
   const file = input.files?.[0];
@@ -112,7 +115,7 @@ const openPurposes = computed(() =>
   ),
 );
 const patchPurpose = (index: number, change: Partial<PathSection['purposes'][number]>) =>
-  patch('purpose', { purposes: props.section.purposes.map((entry, i) => (i === index ? { ...entry, ...change } : entry)) });
+  patch('purpose', (now) => ({ purposes: now.purposes.map((entry, i) => (i === index ? { ...entry, ...change } : entry)) }));
 const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FINDING_WORDS[kind]]));
 </script>
 
@@ -122,7 +125,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
       <TextEdit
         :model-value="section.name"
         :label="`Name of the section in ${setup.id}`"
-        @commit="$event && patch('name', { name: $event })"
+        @commit="$event && patch('name', () => ({ name: $event }))"
       />
     </FieldRow>
     <FieldRow v-for="field in numberFields" :key="field" :label="GEOMETRY_WORDS[field].label" :why="GEOMETRY_WORDS[field].why">
@@ -143,7 +146,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
         :choices="EDGE_WORDS"
         :label="`Edge in ${setup.id}`"
         placeholder="sharp"
-        @update:model-value="patch('edge', { geometry: { ...section.geometry, edge: $event as SectionGeometry['edge'] } })"
+        @update:model-value="patch('edge', (now) => ({ geometry: { ...now.geometry, edge: $event as SectionGeometry['edge'] } }))"
       />
     </FieldRow>
     <FieldRow v-if="has('corrugated')" label="Corrugated" why="Folds rub some four times as much as a smooth wall.">
@@ -151,7 +154,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
         :model-value="section.geometry.corrugated ?? false"
         binary
         :aria-label="`Corrugated in ${setup.id}`"
-        @update:model-value="patch('corrugated', { geometry: { ...section.geometry, corrugated: $event } })"
+        @update:model-value="patch('corrugated', (now) => ({ geometry: { ...now.geometry, corrugated: $event } }))"
       />
     </FieldRow>
     <FieldRow label="Loss from" :why="SOURCE_WHY[section.source]">
@@ -159,7 +162,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
         :model-value="section.source"
         :choices="SOURCE_WORDS"
         :label="`Loss of ${section.name} in ${setup.id} comes from`"
-        @update:model-value="patch('source of the loss', { source: $event as PathSection['source'] })"
+        @update:model-value="patch('source of the loss', () => ({ source: $event as PathSection['source'] }))"
       />
       <span v-if="missing" class="missing">missing: {{ missing }}</span>
     </FieldRow>
@@ -187,7 +190,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
           :model-value="section.car?.section ?? section.name"
           :choices="logged"
           :label="`Logged section of ${section.name} in ${setup.id}`"
-          @update:model-value="patch('logged section', { car: { ...section.car, section: $event } })"
+          @update:model-value="patch('logged section', (now) => ({ car: { ...now.car, section: $event } }))"
         />
       </FieldRow>
       <template v-else>
@@ -225,7 +228,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
         size="small"
         icon="pi pi-times"
         :aria-label="`Remove finding ${index + 1} from ${setup.id}`"
-        @click="patch('finding removed', { findings: section.findings.filter((_, i) => i !== index) })"
+        @click="patch('finding removed', (now) => ({ findings: now.findings.filter((_, i) => i !== index) }))"
       />
     </div>
     <FailureNote v-if="failure" :failure="failure" />
@@ -235,7 +238,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
       icon="pi pi-plus"
       label="Add a finding"
       :aria-label="`Add a finding to ${setup.id}`"
-      @click="patch('finding added', { findings: [...section.findings, { kind: 'ridge', text: '' }] })"
+      @click="patch('finding added', (now) => ({ findings: [...now.findings, { kind: 'ridge', text: '' }] }))"
     />
     <h3>What it is there for</h3>
     <div v-for="(entry, index) in section.purposes" :key="entry.purpose" class="purpose">
@@ -246,7 +249,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
           size="small"
           icon="pi pi-times"
           :aria-label="`Remove ${PURPOSE_WORDS[entry.purpose]} from ${setup.id}`"
-          @click="patch('purpose removed', { purposes: section.purposes.filter((_, i) => i !== index) })"
+          @click="patch('purpose removed', (now) => ({ purposes: now.purposes.filter((_, i) => i !== index) }))"
       /></span>
       <TextEdit
         :model-value="entry.replacedBy"
@@ -267,12 +270,9 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
       :label="`Add a purpose to ${setup.id}`"
       placeholder="add a purpose…"
       @update:model-value="
-        patch('purpose added', {
-          purposes: [
-            ...section.purposes,
-            { purpose: $event as PathSection['purposes'][number]['purpose'], replacedBy: '', checkedHow: '' },
-          ],
-        })
+        patch('purpose added', (now) => ({
+          purposes: [...now.purposes, { purpose: $event as PathSection['purposes'][number]['purpose'], replacedBy: '', checkedHow: '' }],
+        }))
       "
     />
   </div>

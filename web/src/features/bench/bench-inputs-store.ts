@@ -1,7 +1,7 @@
 import type { BenchInput, BenchInputs, Bundle } from '@gezeit/contract';
 import { budgetConditions, INSTRUMENTS } from '@gezeit/core';
 import { defineStore } from 'pinia';
-import { computed, ref, toRaw, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useProgramme } from '../programme/programme-store.js';
 
 /** How long typing must rest before the inputs are stored, ms. */
@@ -60,7 +60,7 @@ export const useBenchInputs = defineStore('bench-inputs', () => {
   /** Stores what is pending now. */
   async function store(): Promise<void> {
     clearTimeout(pause);
-    const changes = structuredClone(toRaw(pending.value));
+    const changes = JSON.parse(JSON.stringify(pending.value)) as Record<string, BenchInputs>;
     if (Object.keys(changes).length === 0) return;
     const titles = INSTRUMENTS.filter(({ id }) => id in changes).map(({ title }) => title);
     const done = await programme.edit('bench', `bench: ${titles.join(', ')}`, (now) => {

@@ -35,8 +35,9 @@ export function usePathEdit() {
     await bench.openSection(id);
   }
 
-  const patchSection = (setupId: string, id: string, what: string, change: Partial<PathSection>) =>
-    editPath(setupId, what, (path) => path.map((section) => (section.id === id ? { ...section, ...change } : section)));
+  /** Changes a section from what it holds when the change is made, not from what the page showed when it was typed. */
+  const patchSection = (setupId: string, id: string, what: string, change: (section: PathSection) => Partial<PathSection>) =>
+    editPath(setupId, what, (path) => path.map((section) => (section.id === id ? { ...section, ...change(section) } : section)));
 
   const removeSection = (setupId: string, section: PathSection) =>
     editPath(setupId, `section ${section.name} removed`, (path) => path.filter(({ id }) => id !== section.id));

@@ -149,6 +149,7 @@ function saveCsv(): void {
             <p v-if="entry.plannedResolvablePct !== null" class="muted">
               planned: could recognise {{ entry.plannedResolvablePct.toFixed(1) }} %
             </p>
+            <p v-else-if="entry.pullsDriven === 0 && !entry.earlierAnswers.length && !entry.problem" class="muted">nothing run yet</p>
             <p v-else-if="entry.answers.length === 0 && !entry.problem" class="muted">nothing compared yet</p>
           </li>
         </ol>

@@ -1,6 +1,6 @@
 import type { Comparison, Curves, EditablePart, PartValue, ProgrammeView, Setup } from '@gezeit/contract';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef, toRaw } from 'vue';
+import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { usePerson } from '../../shared/person-store.js';
 import { setupStyle, type Dash } from '../../shared/setup-colours.js';
@@ -109,7 +109,8 @@ export const useProgramme = defineStore('programme', () => {
       const id = view.value?.id;
       if (!id || !(await person.ensure())) return false;
       const before = partOf(part);
-      const value = next(structuredClone(toRaw(before)));
+      // A copy without proxies: what a change leaves of it is sent as JSON anyway.
+      const value = next(JSON.parse(JSON.stringify(before)) as PartValue<P>);
       if (JSON.stringify(value) === JSON.stringify(before)) return true;
       saving.value += 1;
       try {

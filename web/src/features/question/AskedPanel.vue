@@ -21,10 +21,10 @@ const open = (field: string) => (asked.value.unanswered ?? []).includes(field);
 const proposal = computed(() => proposedCorrection(vehicle.value));
 const band = computed(() => proposedBandRpm(vehicle.value));
 
-function set(what: string, change: Partial<Programme>, ...answered: string[]): void {
+function set(what: string, change: Partial<Programme> | ((now: Programme) => Partial<Programme>), ...answered: string[]): void {
   void programme.edit('programme', what, (now) => ({
     ...now,
-    ...change,
+    ...(typeof change === 'function' ? change(now) : change),
     unanswered: (now.unanswered ?? []).filter((field) => !answered.includes(field)),
   }));
 }
@@ -86,34 +86,34 @@ function setSmallest(): void {
   const read = smallest.value;
   if ('problem' in read || smallestPct.value === null || smallestPct.value >= 100) return;
   const said = 'pct' in read ? null : { value: read.value, unit: read.unit, ofKW: ofKW.value! / 1000 };
-  if (smallestPct.value === asked.value.smallestGainPct && !said === !asked.value.smallestGainSaid && !open('smallestGainPct')) return;
+  const pct = Number(smallestPct.value.toPrecision(4));
+  if (pct === asked.value.smallestGainPct && !said === !asked.value.smallestGainSaid && !open('smallestGainPct')) return;
   set(
     `smallest difference ${smallestText.value.trim()}`,
-    {
-      smallestGainPct: Number(smallestPct.value.toPrecision(4)),
-      smallestGainSaid: said,
-      questions:
-        asked.value.questions?.map((question) =>
-          question.unit === 'pct' && question.kind.includes('power-') && question.smallest === asked.value.smallestGainPct
-            ? { ...question, smallest: Number(smallestPct.value!.toPrecision(4)) }
-            : question,
-        ) ?? null,
-    },
+    (now) => ({ smallestGainPct: pct, smallestGainSaid: said, questions: withLimit(now, pct) }),
     'smallestGainPct',
   );
 }
+/** Power questions whose limit was the programme's own follow it. */
+const withLimit = (now: Programme, pct: number) =>
+  now.questions?.map((question) =>
+    question.unit === 'pct' &&
+    ['power-gain', 'power-no-loss', 'package-gain'].includes(question.kind) &&
+    question.smallest === now.smallestGainPct
+      ? { ...question, smallest: pct }
+      : question,
+  ) ?? null;
 
 const expected = computed(() => asked.value.expected ?? null);
 const hasResults = computed(() => programme.view!.findings.pulls.some(({ status }) => status === 'used'));
-const draftLow = ref<number | null>(null);
-const draftHigh = ref<number | null>(null);
 function setExpected(side: 'lowPct' | 'highPct', value: number | null): void {
-  if (value === null) return;
-  const now = expected.value ?? { lowPct: value, highPct: value };
-  const next = { ...now, [side]: value };
-  if (side === 'lowPct' && next.highPct < value) next.highPct = value;
-  if (side === 'highPct' && next.lowPct > value) next.lowPct = value;
-  set('expected range stored', { expected: { ...next, by: person.stamp, at: new Date().toISOString() } });
+  set('expected range stored', (now) => {
+    if (value === null) return { expected: null };
+    const next = { ...(now.expected ?? { lowPct: value, highPct: value }), [side]: value };
+    if (side === 'lowPct') next.highPct = Math.max(next.highPct, value);
+    else next.lowPct = Math.min(next.lowPct, value);
+    return { expected: { ...next, by: person.stamp, at: new Date().toISOString() } };
+  });
 }
 </script>
 
@@ -264,8 +264,7 @@ function setExpected(side: 'lowPct' | 'highPct', value: number | null): void {
               width="4.5rem"
               optional
               :described-by="describedBy"
-              @update:model-value="draftLow = $event"
-              @commit="setExpected('lowPct', draftLow)"
+              @commit="setExpected('lowPct', $event)"
             />
             <span>to</span>
             <NumberInput
@@ -275,8 +274,7 @@ function setExpected(side: 'lowPct' | 'highPct', value: number | null): void {
               width="4.5rem"
               optional
               :described-by="describedBy"
-              @update:model-value="draftHigh = $event"
-              @commit="setExpected('highPct', draftHigh)"
+              @commit="setExpected('highPct', $event)"
             />
           </template>
           <span v-else-if="expected">{{ expected.lowPct }} to {{ expected.highPct }} % ({{ expected.by }}, before the day)</span>

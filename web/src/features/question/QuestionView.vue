@@ -22,6 +22,7 @@ const actions = useProgrammeActions();
 
 <template>
   <div class="page">
+    <h1 class="visually-hidden">{{ view.bundle.programme.question || view.bundle.programme.title }}</h1>
     <div class="top">
       <div class="lead">
         <AskedPanel />

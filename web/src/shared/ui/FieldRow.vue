@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import { useId } from 'vue';
 
-/** A field with its label; why it matters stands below while it has the focus. */
+/**
+ * A field with its label. Why it matters stands at the foot of the window while the field has the focus: there it moves nothing, so that a
+ * click never misses what it was meant for.
+ */
 defineProps<{ label: string; why: string; open?: boolean }>();
 const id = useId();
 </script>
@@ -15,7 +18,9 @@ const id = useId();
       ></span
     >
     <div class="control"><slot :described-by="id" /></div>
-    <p :id="id" class="why">{{ why }}</p>
+    <p :id="id" class="why">
+      <b>{{ label }}.</b> {{ why }}
+    </p>
   </div>
 </template>
 
@@ -53,11 +58,15 @@ const id = useId();
   min-width: 0;
 }
 .why {
-  grid-column: 2;
   display: none;
-  font-size: 13px;
-  color: var(--muted);
-  max-width: 34rem;
+  position: fixed;
+  z-index: 20;
+  left: 0;
+  right: 0;
+  bottom: 0;
+  padding: 0.45rem 1.4rem 0.55rem;
+  background: var(--ink);
+  color: var(--ground);
 }
 .field-row:focus-within .why {
   display: block;
@@ -65,9 +74,6 @@ const id = useId();
 @media (max-width: 600px) {
   .field-row {
     grid-template-columns: 1fr;
-  }
-  .why {
-    grid-column: 1;
   }
 }
 </style>

@@ -34,11 +34,13 @@ const focused = ref(false);
 const refused = ref<string | null>(null);
 const messageId = useId();
 let committed = props.modelValue;
+/** What the text was last understood as: the page may store it later, or not at all. */
+let latest = props.modelValue;
 
 // What is being typed, or was not understood, is not overwritten.
 watch(own, (value) => {
   if (!focused.value && refused.value === null) text.value = value;
-  if (!focused.value) committed = props.modelValue;
+  if (!focused.value) committed = latest = props.modelValue;
 });
 
 const understood = computed(() => {
@@ -54,12 +56,15 @@ function onInput(value: string | undefined): void {
   text.value = value ?? '';
   if (text.value.trim() === '' && props.optional) {
     refused.value = null;
+    latest = null;
     emit('update:modelValue', null);
     return;
   }
   const read = typedNumber(text.value, shownUnit.value, props.difference);
   refused.value = read.understood ? null : read.problem;
-  if (read.understood) emit('update:modelValue', read.value);
+  if (!read.understood) return;
+  latest = read.value;
+  emit('update:modelValue', read.value);
 }
 
 function onBlur(): void {
@@ -69,16 +74,14 @@ function onBlur(): void {
 
 function commit(): void {
   if (refused.value !== null) return;
-  const value = text.value.trim() === '' ? null : props.modelValue;
-  if (value === null && !props.optional) {
+  if (text.value.trim() === '' && !props.optional) {
     text.value = own.value;
     return;
   }
-  text.value = own.value;
-  if (value !== committed) {
-    committed = value;
-    emit('commit', value);
-  }
+  text.value = latest === null ? '' : numberText(latest, shownUnit.value, props.difference);
+  if (latest === committed) return;
+  committed = latest;
+  emit('commit', latest);
 }
 </script>
 
