@@ -80,7 +80,7 @@ test('a flow-bench sheet comes in from CSV, becomes a section’s loss, and a wr
   await page.getByRole('combobox', { name: 'Add a section' }).click();
   await page.getByRole('option', { name: 'duct', exact: true }).click();
   await page.getByRole('button', { name: 'Flow bench' }).click();
-  const file = page.getByLabel('Import Readings from CSV');
+  const file = page.getByLabel('Import CSV of Readings');
   await file.setInputFiles({ name: 'sheet.csv', mimeType: 'text/csv', buffer: Buffer.from(SHEET) });
   await expect(page.getByRole('status').filter({ hasText: '7 rows from sheet.csv' })).toBeVisible();
   await expect(page.getByLabel('Depression, row 1')).toHaveValue('2.4909');

@@ -265,6 +265,8 @@ export const setupCurveSchema = z.object({
   torqueNm: z.array(z.number()),
   torqueLowNm: z.array(z.number().nullable()),
   torqueHighNm: z.array(z.number().nullable()),
+  /** Mean logged air mass flow, kg/s; null where no used pull has logged it there. */
+  airMassFlowKgS: z.array(z.number().nullable()),
 });
 export type SetupCurve = z.infer<typeof setupCurveSchema>;
 

@@ -6,6 +6,8 @@ import {
   type Findings,
   type PathSection,
   type Setup,
+  type EvidenceDraft,
+  type Figure,
 } from '@gezeit/contract';
 import { compress, COMPRESSOR_EFFICIENCY } from '../compressor/compression.js';
 import { inletLossCost } from '../compressor/inlet-loss.js';
@@ -114,6 +116,13 @@ export function restrictionBudget(
 
 const sum = (values: (number | null)[]) => values.reduce<number>((total, value) => total + (value ?? 0), 0);
 
+/** What the gain at held boost rests on; both are inputs of the instrument Compressor. */
+export interface BoostAssumptions {
+  compressorEfficiency: number;
+  coolerEffectiveness: number;
+}
+export const BOOST_ASSUMPTIONS: BoostAssumptions = { compressorEfficiency: COMPRESSOR_EFFICIENCY, coolerEffectiveness: 0.7 };
+
 /** What less loss before the engine or compressor can gain at most, per cent of power. */
 export interface GainAtMost {
   /** With everything between both budgets gone, and with no loss left at all. */
@@ -128,7 +137,7 @@ export function gainAtMost(
   reference: Budget,
   candidate: Budget | null,
   conditions: BudgetConditions,
-  coolerEffectiveness = 0.7,
+  assumed: BoostAssumptions = BOOST_ASSUMPTIONS,
 ): GainAtMost {
   const { ambientPa, aspiration, charge } = conditions;
   const from = reference.totalPa;
@@ -142,11 +151,11 @@ export function gainAtMost(
       extraPa: to - from,
       outletPa: charge.pressurePa,
       inletC: conditions.ambientC,
-      efficiency: COMPRESSOR_EFFICIENCY,
+      efficiency: assumed.compressorEfficiency,
       massFlowKgS: conditions.massFlowKgS,
-      coolerEffectiveness,
+      coolerEffectiveness: assumed.coolerEffectiveness,
     });
-    const manifoldK = 273.15 + conditions.ambientC + (1 - coolerEffectiveness) * (charge.temperatureC - conditions.ambientC);
+    const manifoldK = 273.15 + conditions.ambientC + (1 - assumed.coolerEffectiveness) * (charge.temperatureC - conditions.ambientC);
     return { likelyPct: (-100 * cost.manifoldRiseK) / manifoldK, mostPct: 100 * first.firstOrder };
   };
   return {
@@ -154,7 +163,7 @@ export function gainAtMost(
     perfect: gain(0),
     rule:
       aspiration === 'turbo' && charge
-        ? 'Boost held: only the cooler charge gains (some tenths of a per cent a kilopascal). At most, with the wastegate at its end stop: power as the inlet pressure.'
+        ? `Boost held: only the cooler charge gains (compressor ${(100 * assumed.compressorEfficiency).toFixed(0)} %, cooler ${(100 * assumed.coolerEffectiveness).toFixed(0)} %: assumptions, set on Compressor). At most, with the wastegate at its end stop: power as the inlet pressure.`
         : 'Power follows the absolute inlet pressure, about 1 % a kilopascal; at most 1.35 times that.',
   };
 }
@@ -204,3 +213,68 @@ export function budgetConditions(inputs: BenchInputs, aspiration: Aspiration, en
     : null;
   return { massFlowKgS, ambientPa, ambientC, charge, aspiration };
 }
+
+/** The budget of a pair as evidence: every section's loss, both totals, and what could be gained at most. */
+export function budgetEvidence(
+  budgets: readonly Budget[],
+  atMost: GainAtMost | null,
+  at: { engineSpeedRpm: number; conditions: BudgetConditions },
+  about: { id: string; note: string },
+): EvidenceDraft {
+  const figures = budgets.flatMap(({ setup, sections, totalPa, lowPa, highPa }) => [
+    ...sections.map(({ section, dropPa, lowPa: low, highPa: high }): Figure => ({
+      name: `${setup}/${section.id}`,
+      label: `${setup}: ${section.name} (${section.source})`,
+      value: dropPa,
+      unit: 'kPa',
+      low,
+      high,
+    })),
+    { name: `${setup}/total`, label: `${setup}: together`, value: totalPa, unit: 'kPa', low: lowPa, high: highPa },
+  ]);
+  const [first] = budgets;
+  return {
+    format: 'gezeit-evidence',
+    version: 1,
+    id: about.id,
+    instrument: BUDGET,
+    title: 'Restriction budget',
+    sentence: first?.worst
+      ? `Most is lost in the ${first.worst.section.name} of ${first.setup}: ${(first.worst.dropPa! / 1000).toFixed(2)} kPa of ${(first.totalPa / 1000).toFixed(2)}.`
+      : 'No section has a loss yet.',
+    setup: null,
+    section: null,
+    inputs: {
+      engineSpeed: at.engineSpeedRpm,
+      airMassFlow: at.conditions.massFlowKgS,
+      ambientPressure: at.conditions.ambientPa,
+      ambientTemperature: at.conditions.ambientC,
+    },
+    figures: [
+      ...figures,
+      ...(atMost
+        ? [
+            {
+              name: 'atMost',
+              label: 'Gain at most, no loss left',
+              value: atMost.perfect.mostPct,
+              unit: '%',
+              low: atMost.perfect.likelyPct,
+              high: atMost.perfect.mostPct,
+            },
+          ]
+        : []),
+    ],
+    warnings: budgets.flatMap(({ setup, sections }) =>
+      sections.flatMap(({ section, missing, beyond }) =>
+        missing ? [`${setup}, ${section.name}: ${missing}.`] : beyond ? [`${setup}, ${section.name}: extrapolated.`] : [],
+      ),
+    ),
+    formulas: ['e4', 'e6', 'e13', 'e14', 'h7'],
+    assumptions: atMost ? [{ name: 'gain at most', value: atMost.rule }] : [],
+    note: about.note,
+  };
+}
+
+/** Name of the budget among the instruments of evidence. */
+export const BUDGET = 'budget';

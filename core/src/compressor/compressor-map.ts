@@ -160,7 +160,7 @@ export function inventedCompressorMap(): CompressorMap {
       points.push({ speedRpm, flowKgS: round(flowKgS, 4), ratio: round(ratio, 3), efficiency: round(efficiency, 3) });
     }
   }
-  return { name: 'Mistral 48, invented', reference: { ...MAP_REFERENCE }, points };
+  return { name: 'Tramontane wheel, invented', reference: { ...MAP_REFERENCE }, points };
 }
 
 const round = (value: number, digits: number) => Number(value.toFixed(digits));

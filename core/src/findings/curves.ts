@@ -70,7 +70,18 @@ function setupCurve(bundle: Bundle, pulls: AnalysedPull[], setup: string): Setup
     torqueNm: means.map(({ value }, i) => torque(value, i)!),
     torqueLowNm: means.map(({ low }, i) => torque(low, i)),
     torqueHighNm: means.map(({ high }, i) => torque(high, i)),
+    airMassFlowKgS: grid.map((rpm) => meanAirFlowKgS(own, rpm)),
   };
+}
+
+/** Mean logged air mass flow of pulls at an engine speed, kg/s; null where none has logged it. */
+function meanAirFlowKgS(pulls: AnalysedPull[], rpm: number): number | null {
+  const flows = pulls.flatMap(({ curve }) => {
+    const flow = curve!.channels.get('airMassFlow');
+    const value = flow ? interpolate(curve!.gridRpm, flow, rpm) : Number.NaN;
+    return Number.isFinite(value) ? [value] : [];
+  });
+  return flows.length === 0 ? null : flows.reduce((sum, value) => sum + value, 0) / flows.length;
 }
 
 /** The levelled model point by point over engine speed; the noise of a point is the day's, scaled by the spread pooled over its neighbours. */

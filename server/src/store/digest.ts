@@ -13,7 +13,7 @@ export function bundleDigest(bundle: Bundle, fileDigests: ReadonlyMap<string, st
 }
 
 /** Raised whenever the computation changes, so that stored findings are made anew. */
-const COMPUTATION_VERSION = 1;
+const COMPUTATION_VERSION = 2;
 
 /** Digest of everything that findings are computed from: the bench and the record do not count. */
 export function inputsDigest(bundle: Bundle, logDigests: readonly string[]): string {

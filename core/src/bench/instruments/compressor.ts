@@ -107,7 +107,7 @@ export const compressorInstrument: Instrument = {
         read: (bytes, file) => asRows(readCompressorMap(bytes, file)),
         write: (rows) => compressorMapCsv({ name: 'map', reference: inventedCompressorMap().reference, points: rows.map(asPoint) }),
       },
-      example: { name: 'Mistral 48, invented', rows: () => asRows(inventedCompressorMap()) },
+      example: { name: 'the Tramontane wheel, invented', rows: () => asRows(inventedCompressorMap()) },
       columns: [
         numberField('speed', 'Shaft speed', 'rpm', 'Corrected.', { atMost: 500_000 }),
         numberField('flow', 'Corrected flow', 'kg/s', 'Of one compressor.', { atLeast: 0, atMost: 3 }),

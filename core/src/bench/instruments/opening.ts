@@ -1,11 +1,21 @@
 import { dryAirDensity } from '../../demand/air-demand.js';
 import { areaForVelocity, GUIDE_VELOCITY_MS, ramPressure, sufficientSpeed } from '../../opening/opening-area.js';
-import { TRAVERSE_UNCERTAINTY, traverseFlow } from '../../opening/traverse.js';
+import { CIRCLE_POINTS, RECTANGLE_POINTS, TRAVERSE_UNCERTAINTY, traverseFlow } from '../../opening/traverse.js';
 import { ambientPressureField, numberField, shareField, temperatureField } from '../fields.js';
 import { figure, percentFigure, steps, type Instrument } from '../instrument.js';
 import { meanWithInterval, ratioOfMeans } from '../statistics.js';
 
 const MOST_SPEED_MS = 70;
+
+/** Where to read, as fractions of the side or diameter; empty for one spot. */
+const PLACES: Record<string, readonly number[]> = {
+  spot: [],
+  rectangle5: RECTANGLE_POINTS[5],
+  rectangle6: RECTANGLE_POINTS[6],
+  rectangle7: RECTANGLE_POINTS[7],
+  circle6: CIRCLE_POINTS[6],
+  circle10: CIRCLE_POINTS[10],
+};
 
 export const openingInstrument: Instrument = {
   id: 'opening',
@@ -14,6 +24,21 @@ export const openingInstrument: Instrument = {
   sections: ['opening', 'duct', 'snorkel'],
   formulas: ['f1', 'f2', 'f3', 'f4'],
   fields: [
+    {
+      kind: 'choice',
+      name: 'places',
+      label: 'Read at',
+      why: 'The middle alone reads high in a long duct: traverse the opening, or repeat at one fixed spot before and after.',
+      choices: {
+        spot: 'one fixed spot, repeated',
+        rectangle5: 'five points a side',
+        rectangle6: 'six points a side',
+        rectangle7: 'seven points a side',
+        circle6: 'six points on two diameters',
+        circle10: 'ten points on two diameters',
+      },
+      value: 'spot',
+    },
     {
       kind: 'list',
       name: 'before',
@@ -93,6 +118,12 @@ export const openingInstrument: Instrument = {
     const grid = steps(0, MOST_SPEED_MS, 71);
     const shareAt = (v: number, a: number) => (density * v * a * capture) / demand;
     const warnings: string[] = [];
+    const places = PLACES[values.text('places')]!;
+    if (places.length > 0) {
+      const whole = values.text('places').startsWith('circle') ? 'diameter, on two of them' : 'side, in rows and columns';
+      warnings.push(`Read at ${places.map((place) => place.toFixed(3)).join(', ')} of the ${whole}; all points count alike.`);
+      if (before.length < places.length) warnings.push(`The traverse has ${before.length} of at least ${places.length} readings before.`);
+    }
     if (compared && !gain) warnings.push('One reading before and after says nothing of the scatter: repeat each at least once.');
     if (speed.speedMS > 0.3 * 340) warnings.push('Beyond Mach 0.3 these formulas do not hold.');
     const velocity = demand / (density * area);

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 import type { Claim } from '@gezeit/contract';
-import { AIR_PER_POWER, claimInReach, fromSi, GezeitError, WHEEL_TO_CRANK, type BudgetSection } from '@gezeit/core';
-import { computed } from 'vue';
+import { AIR_PER_POWER, budgetEvidence, claimInReach, fromSi, GezeitError, WHEEL_TO_CRANK, type BudgetSection } from '@gezeit/core';
+import Button from 'primevue/button';
+import { computed, shallowRef } from 'vue';
+import { api, type ApiFailure } from '../../shared/api/client.js';
+import FailureNote from '../../shared/ui/FailureNote.vue';
 import Term from '../../shared/ui/Term.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { plain } from '../../shared/units/show.js';
@@ -56,6 +59,13 @@ const reach = (claim: Claim) => {
 const claims = computed(() =>
   bench.atMost.value ? (programme.view!.bundle.programme.claims ?? []).map((claim) => ({ claim, ...reach(claim) })) : [],
 );
+async function keep(): Promise<void> {
+  const budgets = [reference.value, hasCandidate.value ? candidate.value : null].filter((budget) => budget !== null);
+  const at = { engineSpeedRpm: bench.budgetRpm.value, conditions: bench.conditions.value! };
+  const evidence = budgetEvidence(budgets, bench.atMost.value, at, { id: `budget-${Date.now().toString(36)}`, note: '' });
+  failure.value = await programme.change((id) => api.keepEvidence(id, evidence));
+}
+const failure = shallowRef<ApiFailure | null>(null);
 const conditionsCharge = computed(() => bench.conditions.value?.charge != null);
 const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(value < 1 ? 2 : 1)} %`;
 </script>
@@ -174,6 +184,8 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
           <b>Claim “{{ claim.text }}”:</b> {{ text }}
         </p>
       </div>
+      <Button text size="small" icon="pi pi-bookmark" label="Keep the budget as evidence" :loading="programme.busy" @click="keep" />
+      <FailureNote v-if="failure" :failure="failure" />
     </template>
   </section>
 </template>

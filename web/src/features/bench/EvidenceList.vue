@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Evidence } from '@gezeit/contract';
+import { instrumentById } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { api } from '../../shared/api/client.js';
@@ -15,6 +16,7 @@ const evidence = computed(() => [...programme.view!.evidence].reverse());
 const day = (at: string) => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }).format(new Date(at));
 const where = ({ setup, section }: Evidence) => [setup && `setup ${setup}`, section].filter(Boolean).join(', ');
 
+const isInstrument = ({ instrument }: Evidence) => instrumentById(instrument) !== null;
 async function layOut(entry: Evidence): Promise<void> {
   inputs.set(entry.instrument, JSON.parse(JSON.stringify(entry.inputs)) as Evidence['inputs']);
   await bench.openInstrument(entry.instrument);
@@ -32,7 +34,14 @@ const remove = (id: string) => programme.change((programmeId) => api.removeEvide
           <b>{{ entry.title }}</b>
           <span class="muted small">{{ [where(entry), entry.by, day(entry.at)].filter(Boolean).join(' · ') }}</span>
           <span class="spacer" />
-          <Button text size="small" label="Lay out" :aria-label="`Lay ${entry.title} of ${entry.by} out again`" @click="layOut(entry)" />
+          <Button
+            v-if="isInstrument(entry)"
+            text
+            size="small"
+            label="Lay out"
+            :aria-label="`Lay out ${entry.title} of ${entry.by}`"
+            @click="layOut(entry)"
+          />
           <Button text size="small" icon="pi pi-times" :aria-label="`Take ${entry.title} away`" @click="remove(entry.id)" />
         </div>
         <p>{{ entry.sentence }}</p>

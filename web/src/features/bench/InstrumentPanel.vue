@@ -40,6 +40,16 @@ const basisOpen = ref(false);
 const assumptions = computed(() => assumptionsOf(props.instrument, inputs.value));
 const set = (name: string, value: BenchInput) => store.set(props.instrument.id, { [name]: value });
 
+/** The logged air mass flow of the first setup, where its pulls have it. */
+const loggedFlow = computed(() => {
+  if (props.instrument.id !== 'air-demand' || inputs.value['method'] !== 'logged') return [];
+  const curve = programme.curves?.setups.find(({ setup }) => setup === bench.reference.value?.id);
+  return (curve?.engineSpeedRpm ?? []).flatMap((engineSpeed, i) => {
+    const airMassFlow = curve!.airMassFlowKgS[i];
+    return airMassFlow && engineSpeed % 250 === 0 ? [{ engineSpeed, airMassFlow: Number(airMassFlow.toPrecision(5)) }] : [];
+  });
+});
+
 const note = ref('');
 const failure = shallowRef<ApiFailure | null>(null);
 const kept = ref(false);
@@ -69,6 +79,14 @@ const noteChanged = () => (kept.value = false);
       <li v-for="caution in instrument.cautions" :key="caution">{{ caution }}</li>
     </ul>
     <div class="body" :class="{ wide: instrument.fields.some(({ kind }) => kind === 'table') }">
+      <Button
+        v-if="loggedFlow.length"
+        class="from-pulls"
+        size="small"
+        outlined
+        :label="`Take the air flow that the pulls of ${bench.reference.value?.id} logged`"
+        @click="set('logged', loggedFlow)"
+      />
       <InstrumentFields :instrument="instrument" :inputs="inputs" :problems="result.problems" @set="set" />
       <div class="result" aria-live="polite">
         <template v-if="reading">
@@ -156,6 +174,10 @@ const noteChanged = () => (kept.value = false);
 }
 .body.wide {
   grid-template-columns: minmax(0, 1fr);
+}
+.from-pulls {
+  grid-column: 1 / -1;
+  justify-self: start;
 }
 .result {
   min-width: 0;

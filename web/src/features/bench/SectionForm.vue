@@ -1,6 +1,16 @@
 <script setup lang="ts">
 import { SECTION_FINDINGS, SECTION_PURPOSES, type PathSection, type SectionGeometry, type Setup } from '@gezeit/contract';
-import { benchParts, checkInputs, GEOMETRY_FIELDS, instrumentById, lossFromBench, sectionLoss, GezeitError } from '@gezeit/core';
+import {
+  benchParts,
+  checkInputs,
+  GEOMETRY_FIELDS,
+  instrumentById,
+  lawOfGeometry,
+  LOSS_ASSUMPTIONS,
+  lossFromBench,
+  sectionLoss,
+  GezeitError,
+} from '@gezeit/core';
 import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import { computed, ref, shallowRef } from 'vue';
@@ -48,6 +58,15 @@ const problemOf = (field: GeometryNumber) => {
   if (field === 'lossCoefficient' ? value < 0 : !(value > 0)) return 'It must be above zero.';
   return field === 'areaCm2' && value > 0.5 ? 'No duct of a car is that large: check the unit.' : null;
 };
+/** What the estimate takes where nothing is said: visible, and replaced by what is typed. */
+function placeholderOf(field: GeometryNumber): string {
+  if (field === 'mediaResistancePaSM') return `${LOSS_ASSUMPTIONS.mediaResistancePaSM} assumed`;
+  if (field === 'bendAngleDeg') return '90 assumed';
+  if (field !== 'lossCoefficient') return 'not said';
+  const law = lawOfGeometry(props.section.kind, { ...props.section.geometry, lossCoefficient: null });
+  const area = props.section.geometry.areaCm2;
+  return 'missing' in law || !area ? 'not said' : `${(2 * law.inertialPerM4 * (area * 1e-4) ** 2).toFixed(2)} estimated`;
+}
 function setGeometry(field: GeometryNumber, value: number | null): void {
   if (problemOf(field)) return;
   const own = value === null ? null : Number((value / GEOMETRY_WORDS[field].factor).toPrecision(8));
@@ -135,7 +154,8 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
         :label="`${GEOMETRY_WORDS[field].label} in ${setup.id}`"
         :problem="problemOf(field)"
         optional
-        placeholder="not said"
+        :placeholder="placeholderOf(field)"
+        width="8rem"
         @update:model-value="draft[field] = $event"
         @commit="setGeometry(field, $event)"
       />

@@ -80,10 +80,10 @@ const exportCsv = () => saveText(`${props.name}-${props.table.name}.csv`, 'text/
           type="file"
           accept=".csv,.txt,text/csv"
           class="visually-hidden"
-          :aria-label="`Import ${table.label} from CSV`"
+          :aria-label="`Import CSV of ${table.label}`"
           @change="importCsv"
       /></label>
-      <Button v-if="rows.length" text size="small" label="Export CSV" :aria-label="`Export ${table.label} as CSV`" @click="exportCsv" />
+      <Button v-if="rows.length" text size="small" label="Export CSV" :aria-label="`Export CSV of ${table.label}`" @click="exportCsv" />
       <Button v-if="table.example" text size="small" :label="`Take ${table.example.name}`" @click="emit('change', table.example.rows())" />
       <Button v-if="rows.length" text size="small" label="Clear" :aria-label="`Clear ${table.label}`" @click="emit('change', [])" />
     </div>

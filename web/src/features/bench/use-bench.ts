@@ -1,5 +1,5 @@
 import type { BenchInputs, Setup } from '@gezeit/contract';
-import { budgetConditions, gainAtMost, instrumentById, restrictionBudget, type Instrument } from '@gezeit/core';
+import { BOOST_ASSUMPTIONS, budgetConditions, gainAtMost, instrumentById, restrictionBudget, type Instrument } from '@gezeit/core';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useProgramme } from '../programme/programme-store.js';
@@ -40,10 +40,19 @@ export function useBench() {
   const budgetOf = (setup: Setup | null) =>
     setup && conditions.value ? restrictionBudget(setup, conditions.value, programme.view!.findings) : null;
   const budgets = computed(() => ({ reference: budgetOf(reference.value), candidate: budgetOf(candidate.value) }));
+  /** What the gain at held boost rests on, as it stands on the instrument Compressor. */
+  const assumed = computed(() => {
+    const { efficiency, cooler } = inputs.of('compressor');
+    const share = (value: unknown, otherwise: number) => (typeof value === 'number' && value > 0 && value < 1 ? value : otherwise);
+    return {
+      compressorEfficiency: share(efficiency, BOOST_ASSUMPTIONS.compressorEfficiency),
+      coolerEffectiveness: share(cooler, BOOST_ASSUMPTIONS.coolerEffectiveness),
+    };
+  });
   const atMost = computed(() => {
     const { reference: from, candidate: to } = budgets.value;
     if (!from || !conditions.value || from.totalPa === 0) return null;
-    return gainAtMost(from, to && to.sections.length > 0 ? to : null, conditions.value);
+    return gainAtMost(from, to && to.sections.length > 0 ? to : null, conditions.value, assumed.value);
   });
   return {
     setups,

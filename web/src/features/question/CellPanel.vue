@@ -28,6 +28,12 @@ const draft = ref<Record<string, number | null>>({});
 function set(index: number, what: string, change: Partial<Cell>): void {
   void programme.edit('cells', `cell: ${what}`, (now) => now.map((cell, i) => (i === index ? { ...cell, ...change } : cell)));
 }
+type Sensors = NonNullable<Cell['sensors']>;
+function setSensors(index: number, what: string, change: (now: Sensors) => Sensors): void {
+  void programme.edit('cells', `cell: ${what}`, (now) =>
+    now.map((cell, i) => (i === index ? { ...cell, sensors: change(cell.sensors ?? []) } : cell)),
+  );
+}
 const useInstead = (id: string) => void programme.edit('cellIds', `cell chosen: ${others.value[id]}`, (now) => [id, ...now.slice(1)]);
 async function addCell(): Promise<void> {
   const { id } = await api.addCell({ name: `Cell ${cells.value.length + 1}`, powerAt: 'wheel' });
@@ -147,7 +153,7 @@ function setText(index: number, key: (typeof texts)[number]['key'], label: strin
             >No such time zone. Write it as Europe/Oslo.</span
           >
         </FieldRow>
-        <SensorTable :cell="cell" @change="set(index, $event.what, { sensors: $event.sensors })" />
+        <SensorTable :cell="cell" @change="(what, change) => setSensors(index, what, change)" />
         <Button v-if="cells.length > 1" text size="small" label="Take this cell away" @click="remove(index)" />
       </template>
     </div>

@@ -9,14 +9,17 @@ import { STAGE_WORDS } from './question-words.js';
 
 /** Revision, material and specimen of each part of a setup, with the line of its revisions and where the specimen has been. */
 const props = defineProps<{ setup: Setup }>();
-const emit = defineEmits<{ change: [details: PartDetail[]] }>();
+const emit = defineEmits<{ change: [change: (now: Setup) => PartDetail[]] }>();
 const known = shallowRef<PartHistory[]>([]);
 onMounted(async () => (known.value = (await api.parts().catch(() => ({ parts: [] }))).parts));
 
 const detailOf = (part: string): PartDetail => props.setup.partDetails?.find((entry) => entry.part === part) ?? { part };
 function patch(part: string, change: Partial<PartDetail>): void {
-  const others = (props.setup.partDetails ?? []).filter((entry) => entry.part !== part && props.setup.parts.includes(entry.part));
-  emit('change', [...others, { ...detailOf(part), ...change }]);
+  emit('change', (now) => {
+    const details = (now.partDetails ?? []).filter((entry) => now.parts.includes(entry.part));
+    const own = details.find((entry) => entry.part === part) ?? { part };
+    return [...details.filter((entry) => entry.part !== part), { ...own, ...change }];
+  });
 }
 const lineOf = (part: string) => known.value.find(({ line }) => line === (detailOf(part).line ?? part));
 const specimenOf = (part: string) =>

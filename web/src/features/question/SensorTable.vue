@@ -7,7 +7,7 @@ import TextEdit from '../../shared/ui/TextEdit.vue';
 /** The cell's sensors: what each reads, where it sits, and how far it is to be believed. */
 type Sensor = NonNullable<Cell['sensors']>[number];
 const props = defineProps<{ cell: Cell }>();
-const emit = defineEmits<{ change: [change: { what: string; sensors: Sensor[] }] }>();
+const emit = defineEmits<{ change: [what: string, change: (now: Sensor[]) => Sensor[]] }>();
 const sensors = computed<Sensor[]>(() => props.cell.sensors ?? []);
 const COLUMNS = [
   { key: 'channel', label: 'Channel' },
@@ -16,15 +16,13 @@ const COLUMNS = [
   { key: 'accuracy', label: 'Accuracy' },
   { key: 'calibratedOn', label: 'Calibrated' },
 ] as const;
-const change = (what: string, next: Sensor[]) => emit('change', { what, sensors: next });
-const add = () => change('sensor added', [...sensors.value, { channel: 'new channel', place: '', range: '', accuracy: '' }]);
+const change = (what: string, next: (now: Sensor[]) => Sensor[]) => emit('change', what, next);
+const add = () => change('sensor added', (now) => [...now, { channel: 'new channel', place: '', range: '', accuracy: '' }]);
 const patch = (index: number, key: string, value: string) => {
   if (key === 'channel' && value === '') return;
-  change(
-    'sensor changed',
-    sensors.value.map((sensor, i) => (i === index ? { ...sensor, [key]: value } : sensor)),
-  );
+  change('sensor changed', (now) => now.map((sensor, i) => (i === index ? { ...sensor, [key]: value } : sensor)));
 };
+const remove = (index: number) => change('sensor removed', (now) => now.filter((_, i) => i !== index));
 </script>
 
 <template>
@@ -47,18 +45,7 @@ const patch = (index: number, key: string, value: string) => {
             />
           </td>
           <td>
-            <Button
-              text
-              size="small"
-              icon="pi pi-times"
-              :aria-label="`Remove sensor ${sensor.channel}`"
-              @click="
-                change(
-                  'sensor removed',
-                  sensors.filter((_, i) => i !== index),
-                )
-              "
-            />
+            <Button text size="small" icon="pi pi-times" :aria-label="`Remove sensor ${sensor.channel}`" @click="remove(index)" />
           </td>
         </tr>
       </tbody>

@@ -8,7 +8,15 @@ import TextEdit from '../../shared/ui/TextEdit.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../programme/programme-store.js';
 import PartDetails from './PartDetails.vue';
-import { attributeRows, changeAttribute, KNOWN_STATE_KEYS, type AttributeRow } from './setup-rows.js';
+import {
+  attributeRows,
+  changeAttribute,
+  KNOWN_STATE_KEYS,
+  SENSOR_PREFIX,
+  SENSOR_QUANTITIES,
+  sensorLabel,
+  type AttributeRow,
+} from './setup-rows.js';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
 
 /** Setups side by side, attribute by attribute: what differs stands out. Every cell is written where it stands. */
@@ -27,11 +35,13 @@ const rows = computed(() =>
     extra.value,
   ),
 );
-const addable = computed(() =>
-  Object.fromEntries(
-    Object.entries(KNOWN_STATE_KEYS).filter(([key]) => !rows.value.some((row) => row.kind === 'state' && row.key === key)),
-  ),
-);
+const addable = computed(() => {
+  const missing = (kind: AttributeRow['kind'], key: string) => !rows.value.some((row) => row.kind === kind && row.key === key);
+  return Object.fromEntries([
+    ...Object.entries(KNOWN_STATE_KEYS).filter(([key]) => missing('state', key)),
+    ...SENSOR_QUANTITIES.filter((key) => missing('sensor', key)).map((key) => [`${SENSOR_PREFIX}${key}`, sensorLabel(key)]),
+  ]) as Record<string, string>;
+});
 const partsOpen = ref<string | null>(null);
 
 function edit(what: string, change: (setups: Setup[]) => Setup[]): void {
@@ -158,7 +168,7 @@ const remove = (id: string) => edit(`setup ${id} removed`, (now) => now.filter((
               <PartDetails
                 v-if="row.kind === 'parts' && partsOpen === setup.id"
                 :setup="setup"
-                @change="patch(setup.id, 'parts', (now) => ({ ...now, partDetails: $event }))"
+                @change="patch(setup.id, 'parts', (now) => ({ ...now, partDetails: $event(now) }))"
               />
             </td>
           </tr>

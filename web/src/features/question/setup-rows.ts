@@ -37,6 +37,22 @@ export const KNOWN_STATE_KEYS: Record<string, string> = {
 /** Attributes that are always offered: what a comparison is clouded by most often. */
 const ALWAYS = ['tune', 'fuel', 'bonnet', 'fan', 'gear', 'driveMode', 'tyres', 'airMeter', 'learned'];
 const ALWAYS_SENSORS = ['intakeAirTemperature'];
+/** Quantities whose sensor's place matters to a comparison. */
+export const SENSOR_QUANTITIES = [
+  'inletTemperature',
+  'compressorOutTemperature',
+  'coolerOutTemperature',
+  'coolingAirTemperature',
+  'ambientTemperature',
+  'manifoldPressure',
+  'boostPressure',
+  'inletPressure',
+  'pressureDrop',
+  'lambda',
+] as const;
+/** Marks an attribute to be added as a sensor's place. */
+export const SENSOR_PREFIX = 'sensor:';
+export const sensorLabel = (key: string) => `Sensor: ${key.replace(/([A-Z])/g, ' $1').toLowerCase()}`;
 
 /** Attributes of setups side by side: parts, the usual state keys and every one that any setup states, and the places of sensors. */
 export function attributeRows(
@@ -44,8 +60,11 @@ export function attributeRows(
   showPressure: (kPa: number) => string,
   extra: readonly string[] = [],
 ): AttributeRow[] {
-  const keys = [...new Set([...ALWAYS, ...setups.flatMap(({ state }) => Object.keys(state)), ...extra])];
-  const sensors = [...new Set([...ALWAYS_SENSORS, ...setups.flatMap(({ sensorPlaces }) => Object.keys(sensorPlaces ?? {}))])];
+  const keys = [
+    ...new Set([...ALWAYS, ...setups.flatMap(({ state }) => Object.keys(state)), ...extra.filter((key) => !key.startsWith(SENSOR_PREFIX))]),
+  ];
+  const added = extra.filter((key) => key.startsWith(SENSOR_PREFIX)).map((key) => key.slice(SENSOR_PREFIX.length));
+  const sensors = [...new Set([...ALWAYS_SENSORS, ...setups.flatMap(({ sensorPlaces }) => Object.keys(sensorPlaces ?? {})), ...added])];
   return [
     row(
       'parts',
@@ -66,7 +85,7 @@ export function attributeRows(
       row(
         'sensor',
         sensor,
-        `Sensor: ${sensor.replace(/([A-Z])/g, ' $1').toLowerCase()}`,
+        sensorLabel(sensor),
         setups.map(({ sensorPlaces }) => sensorPlaces?.[sensor] ?? null),
       ),
     ),
