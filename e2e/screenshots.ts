@@ -10,12 +10,15 @@ const root = dirname(dirname(fileURLToPath(import.meta.url)));
 const SHOTS: { name: string; programme: number; path: string; theme: 'light' | 'dark' }[] = [
   { name: 'programmes', programme: 0, path: '', theme: 'light' },
   { name: 'question', programme: 2, path: 'question', theme: 'light' },
+  { name: 'bench', programme: 0, path: 'bench?section=duct', theme: 'light' },
+  { name: 'bench-flow', programme: 0, path: 'bench?instrument=flow-bench&section=filter', theme: 'light' },
+  { name: 'bench-cooler-dark', programme: 3, path: 'bench?instrument=cooler', theme: 'dark' },
   { name: 'logs', programme: 0, path: 'logs?pull=p06', theme: 'light' },
   { name: 'logs-dark', programme: 1, path: 'logs?pull=p20&device=ecu', theme: 'dark' },
   { name: 'verdict', programme: 0, path: 'verdict?pull=p06', theme: 'light' },
   { name: 'verdict-withheld-dark', programme: 2, path: 'verdict', theme: 'dark' },
 ];
-const TITLES = ['Sealed airbox', 'Four inlet trumpets', 'Water-cooled'];
+const TITLES = ['Sealed airbox', 'Four inlet trumpets', 'Water-cooled', 'Water-to-air'];
 
 const server = spawn(process.execPath, [join(root, 'e2e/start-server.mjs'), String(PORT)], { stdio: 'ignore' });
 const address = `http://127.0.0.1:${PORT}`;
