@@ -27,9 +27,9 @@ test('the units switch reaches tables, read-outs and charts everywhere at once, 
   await expect(page.locator('[data-chart="curves"]')).toContainText('torque, lb·ft');
   await expect(page.locator('[data-selected-pull="p02"]')).toContainText('hp');
   await page.getByRole('link', { name: /Question/ }).click();
-  await expect(page.locator('tr', { hasText: 'Tyre pressure' })).toContainText('inH2O');
+  await expect(page.getByLabel('Tyre pressure of A')).toHaveValue(/inH2O/);
   await page.reload();
   await expect(page.getByRole('button', { name: 'Units: hp · lb·ft · °F · inH2O. Change' })).toBeVisible();
   await choose(page, ['PS', 'bar']);
-  await expect(page.locator('tr', { hasText: 'Tyre pressure' })).toContainText('2.30 bar');
+  await expect(page.getByLabel('Tyre pressure of A')).toHaveValue('2.30 bar');
 });

@@ -224,8 +224,34 @@ export const pullSchema = z.looseObject({
 });
 export type Pull = z.infer<typeof pullSchema>;
 
-export const planPullSchema = z.looseObject({ setup: z.string(), kind: pullKindSchema, atMin: finite });
-export const planSchema = z.looseObject({ pulls: z.array(planPullSchema) });
+export const planPullSchema = z.looseObject({
+  setup: z.string(),
+  kind: pullKindSchema,
+  atMin: finite,
+  /** Rest before this pull where it is not the plan's, and a break on top of it. */
+  restMin: finite.nonnegative().nullish(),
+  breakMin: finite.nonnegative().nullish(),
+});
+export type PlanPull = z.infer<typeof planPullSchema>;
+
+/** A swap from one setup to another that takes its own time, or that has no way back. */
+export const planSwapSchema = z.looseObject({
+  from: z.string(),
+  to: z.string(),
+  minutes: finite.positive().nullish(),
+  /** `never`: it cannot be undone; `not-today`: too long to return the same day. */
+  back: z.enum(['never', 'not-today']).nullish(),
+});
+export type PlanSwap = z.infer<typeof planSwapSchema>;
+
+export const planSchema = z.looseObject({
+  pulls: z.array(planPullSchema),
+  /** From pull to pull of one setup, and across a swap, minutes. */
+  restMin: finite.positive().nullish(),
+  swapMin: finite.positive().nullish(),
+  swaps: z.array(planSwapSchema).nullish(),
+});
+export type Plan = z.infer<typeof planSchema>;
 
 /** What is known of one visit to a cell. */
 export const daySchema = z.looseObject({

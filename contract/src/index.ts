@@ -2,5 +2,6 @@ export * from './quantities.js';
 export * from './bench.js';
 export * from './bundle.js';
 export * from './findings.js';
+export * from './plan.js';
 export * from './api.js';
 export { z } from './zod.js';

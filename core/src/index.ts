@@ -76,3 +76,8 @@ export * from './bench/section-loss.js';
 export * from './bench/budget.js';
 export * from './findings/claims.js';
 export * from './bench/take-over.js';
+export * from './plan/schedule.js';
+export * from './plan/report.js';
+export * from './plan/practices.js';
+export * from './plan/suggest.js';
+export * from './plan/order-variance.js';

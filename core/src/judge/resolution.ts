@@ -28,8 +28,16 @@ const ONE_SIDED_80 = 0.84;
 const TWO_SIDED_80 = 1.28;
 /** The mixture's intervals are wider than the averaged variance says, by this factor (measured). */
 const MIXTURE_WIDENING = 1.04;
+/** What a standard deviation is multiplied by to become each of the figures. */
+export const RESOLUTION_FACTORS = {
+  widening: MIXTURE_WIDENING,
+  twoSided95: TWO_SIDED_95,
+  resolvable: TWO_SIDED_95 + ONE_SIDED_80,
+  noDifference: TWO_SIDED_95 + TWO_SIDED_80,
+};
+
 /** Variance of a learning loss, averaged over the stories: 0.60·0.001² + 0.40·(0.018² + 0.008²). */
-function learningVariance({ stories }: Assumptions): number {
+export function learningVariance({ stories }: Assumptions): number {
   return Object.values(stories).reduce((sum, { weight, loss }) => sum + weight * (loss.mean ** 2 + loss.sd ** 2), 0);
 }
 
@@ -69,9 +77,9 @@ export function planResolution(series: PlannedSeries, assumptions: Assumptions, 
 
 function resolutionOf(sdPct: number): Resolution {
   return {
-    halfWidthPct: TWO_SIDED_95 * sdPct,
-    smallestResolvablePct: (TWO_SIDED_95 + ONE_SIDED_80) * sdPct,
-    smallestNoDifferencePct: (TWO_SIDED_95 + TWO_SIDED_80) * sdPct,
+    halfWidthPct: RESOLUTION_FACTORS.twoSided95 * sdPct,
+    smallestResolvablePct: RESOLUTION_FACTORS.resolvable * sdPct,
+    smallestNoDifferencePct: RESOLUTION_FACTORS.noDifference * sdPct,
   };
 }
 

@@ -86,87 +86,89 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
           >In {{ candidate.setup }} it is the {{ candidate.worst.section.name }}.</template
         >
       </p>
-      <table class="dense">
-        <thead>
-          <tr>
-            <th>Section</th>
-            <th class="bars"><span class="visually-hidden">Loss drawn</span></th>
-            <th class="number">Loss, {{ unit }}</th>
-            <th>From</th>
-            <th class="number"><Term what="Total of this setup if the section lost nothing.">If ideal</Term></th>
-          </tr>
-        </thead>
-        <tbody>
-          <template v-for="{ id, name, a, b } in rows" :key="id">
-            <tr
-              v-for="(entry, i) in [a, b].slice(0, hasCandidate ? 2 : 1)"
-              :key="i"
-              :class="{ second: i === 1, selected: bench.sectionId.value === id }"
-            >
-              <td v-if="i === 0" :rowspan="hasCandidate ? 2 : 1">
-                <button type="button" class="link name" @click="bench.openSection(id)">{{ name }}</button><br
-                  v-if="a?.afterCompressor"
-                /><span v-if="a?.afterCompressor" class="muted small">behind the compressor</span>
-              </td>
-              <td class="bars">
-                <svg v-if="entry?.dropPa != null" width="72" height="14" aria-hidden="true">
-                  <rect
-                    x="0"
-                    y="3"
-                    :width="(entry.dropPa / most) * 70"
-                    height="8"
-                    :fill="style(i === 0 ? 'reference' : 'candidate')?.colour"
-                    :opacity="entry.section.source === 'geometry' ? 0.45 : 1"
-                  />
-                  <line
-                    v-if="entry.lowPa !== null && entry.highPa !== null"
-                    :x1="(entry.lowPa / most) * 70"
-                    :x2="(entry.highPa / most) * 70"
-                    y1="7"
-                    y2="7"
-                    class="whisker"
-                  />
-                </svg>
+      <div class="scroll">
+        <table class="dense">
+          <thead>
+            <tr>
+              <th>Section</th>
+              <th class="bars"><span class="visually-hidden">Loss drawn</span></th>
+              <th class="number">Loss, {{ unit }}</th>
+              <th>From</th>
+              <th class="number"><Term what="Total of this setup if the section lost nothing.">If ideal</Term></th>
+            </tr>
+          </thead>
+          <tbody>
+            <template v-for="{ id, name, a, b } in rows" :key="id">
+              <tr
+                v-for="(entry, i) in [a, b].slice(0, hasCandidate ? 2 : 1)"
+                :key="i"
+                :class="{ second: i === 1, selected: bench.sectionId.value === id }"
+              >
+                <td v-if="i === 0" :rowspan="hasCandidate ? 2 : 1">
+                  <button type="button" class="link name" @click="bench.openSection(id)">{{ name }}</button><br
+                    v-if="a?.afterCompressor"
+                  /><span v-if="a?.afterCompressor" class="muted small">behind the compressor</span>
+                </td>
+                <td class="bars">
+                  <svg v-if="entry?.dropPa != null" width="72" height="14" aria-hidden="true">
+                    <rect
+                      x="0"
+                      y="3"
+                      :width="(entry.dropPa / most) * 70"
+                      height="8"
+                      :fill="style(i === 0 ? 'reference' : 'candidate')?.colour"
+                      :opacity="entry.section.source === 'geometry' ? 0.45 : 1"
+                    />
+                    <line
+                      v-if="entry.lowPa !== null && entry.highPa !== null"
+                      :x1="(entry.lowPa / most) * 70"
+                      :x2="(entry.highPa / most) * 70"
+                      y1="7"
+                      y2="7"
+                      class="whisker"
+                    />
+                  </svg>
+                </td>
+                <td class="number">
+                  <template v-if="entry"
+                    ><b>{{ i === 0 ? bench.reference.value?.id : bench.candidate.value?.id }}</b> {{ kPa(entry.dropPa) }}
+                    <span v-if="entry.lowPa !== null" class="range">({{ kPa(entry.lowPa) }} to {{ kPa(entry.highPa) }})</span></template
+                  >
+                  <span v-else class="muted">none</span>
+                </td>
+                <td class="source">
+                  <template v-if="entry"
+                    ><Term
+                      :what="
+                        entry.missing ??
+                        (entry.beyond
+                          ? `${SOURCE_WHY[entry.section.source]} Carried beyond 1.2 times the measured flow.`
+                          : SOURCE_WHY[entry.section.source])
+                      "
+                      >{{ entry.missing ? 'missing' : SOURCE_WORDS[entry.section.source] }}</Term
+                    ><span v-if="entry.beyond" class="beyond">, extrapolated</span></template
+                  >
+                </td>
+                <td class="number">{{ entry?.totalIfIdealPa == null ? '' : kPa(entry.totalIfIdealPa) }}</td>
+              </tr>
+            </template>
+          </tbody>
+          <tfoot>
+            <tr v-for="budget in [reference, hasCandidate ? candidate : null].filter((entry) => entry !== null)" :key="budget!.setup">
+              <td colspan="2">
+                <b>{{ budget!.setup }}, together</b>
               </td>
               <td class="number">
-                <template v-if="entry"
-                  ><b>{{ i === 0 ? bench.reference.value?.id : bench.candidate.value?.id }}</b> {{ kPa(entry.dropPa) }}
-                  <span v-if="entry.lowPa !== null" class="range">({{ kPa(entry.lowPa) }} to {{ kPa(entry.highPa) }})</span></template
-                >
-                <span v-else class="muted">none</span>
+                <b>{{ kPa(budget!.totalPa) }}</b>{{ ' '
+                }}<span v-if="budget!.lowPa !== null" class="range">({{ kPa(budget!.lowPa) }} to {{ kPa(budget!.highPa) }})</span>
               </td>
-              <td class="source">
-                <template v-if="entry"
-                  ><Term
-                    :what="
-                      entry.missing ??
-                      (entry.beyond
-                        ? `${SOURCE_WHY[entry.section.source]} Carried beyond 1.2 times the measured flow.`
-                        : SOURCE_WHY[entry.section.source])
-                    "
-                    >{{ entry.missing ? 'missing' : SOURCE_WORDS[entry.section.source] }}</Term
-                  ><span v-if="entry.beyond" class="beyond">, extrapolated</span></template
-                >
+              <td colspan="2" class="muted small">
+                {{ budget!.chargeSidePa > 0 ? `and ${kPa(budget!.chargeSidePa)} behind the compressor` : '' }}
               </td>
-              <td class="number">{{ entry?.totalIfIdealPa == null ? '' : kPa(entry.totalIfIdealPa) }}</td>
             </tr>
-          </template>
-        </tbody>
-        <tfoot>
-          <tr v-for="budget in [reference, hasCandidate ? candidate : null].filter((entry) => entry !== null)" :key="budget!.setup">
-            <td colspan="2">
-              <b>{{ budget!.setup }}, together</b>
-            </td>
-            <td class="number">
-              <b>{{ kPa(budget!.totalPa) }}</b>{{ ' '
-              }}<span v-if="budget!.lowPa !== null" class="range">({{ kPa(budget!.lowPa) }} to {{ kPa(budget!.highPa) }})</span>
-            </td>
-            <td colspan="2" class="muted small">
-              {{ budget!.chargeSidePa > 0 ? `and ${kPa(budget!.chargeSidePa)} behind the compressor` : '' }}
-            </td>
-          </tr>
-        </tfoot>
-      </table>
+          </tfoot>
+        </table>
+      </div>
       <div v-if="bench.atMost.value" class="most" role="note" aria-label="Gain at most">
         <p v-if="bench.atMost.value.candidate && Math.abs(bench.atMost.value.candidate.mostPct) < 0.005">
           {{ candidate?.setup }} takes no loss away before the {{ conditionsCharge ? 'compressor' : 'engine' }}.
@@ -191,6 +193,9 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
 </template>
 
 <style scoped>
+.scroll {
+  overflow-x: auto;
+}
 .lead {
   font-size: 1.08rem;
   margin: 0.15rem 0 0.4rem;

@@ -96,9 +96,12 @@ const problemOf = (name: string) => props.problems.find(({ field }) => field ===
 </template>
 
 <style scoped>
+.fields {
+  min-width: 0;
+}
 .simple.columns {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(19rem, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(min(19rem, 100%), 1fr));
   gap: 0 1.4rem;
 }
 </style>

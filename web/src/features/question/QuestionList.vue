@@ -48,73 +48,75 @@ const START = { same: 'the same start', own: 'the start that the part brings abo
 <template>
   <div>
     <h2>Questions, each with its own limit</h2>
-    <table class="dense">
-      <thead>
-        <tr>
-          <th>Question</th>
-          <th class="number">Limit</th>
-          <th>From</th>
-          <th><span class="visually-hidden">Remove</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="question in questions" :key="question.id">
-          <td>
-            <Term :what="KIND_WHY[question.kind]">{{ KIND_WORDS[question.kind] }}</Term>
-            <span v-if="question.afterwards" class="tag">afterwards</span>
-            <TextEdit
-              v-if="question.kind === 'less-restriction'"
-              :model-value="question.section"
-              label="Section that is asked about"
-              placeholder="section, such as filter"
-              @commit="patch(question.id, 'section of a question', { section: $event || null })"
-            />
-          </td>
-          <td class="number">
-            <NumberInput
-              v-if="question.kind !== 'no-fault-codes'"
-              :model-value="inSi(question)"
-              :unit="UNIT_OF[question.unit ?? 'pct']"
-              :difference="question.unit === 'K'"
-              :label="`Limit of ${KIND_WORDS[question.kind]}`"
-              :problem="(smallest[question.id] ?? 1) > 0 ? null : 'It must be above zero.'"
-              width="4.2rem"
-              @update:model-value="smallest[question.id] = $event"
-              @commit="
-                $event &&
-                $event > 0 &&
-                patch(question.id, 'limit changed', { smallest: fromSi(question, $event), unit: question.unit ?? 'pct' })
-              "
-            />
-            <span v-else class="muted">none at all</span>
-          </td>
-          <td>
-            <ChoiceInput
-              v-if="isPower(question)"
-              :model-value="question.start ?? 'same'"
-              :choices="START"
-              :label="`Start of ${KIND_WORDS[question.kind]}`"
-              @update:model-value="patch(question.id, 'start changed', { start: $event as 'same' | 'own' })"
-            />
-          </td>
-          <td>
-            <Button
-              text
-              size="small"
-              icon="pi pi-times"
-              :aria-label="`Remove ${KIND_WORDS[question.kind]}`"
-              @click="edit(`question removed: ${KIND_WORDS[question.kind]}`, (list) => list.filter(({ id }) => id !== question.id))"
-            />
-          </td>
-        </tr>
-        <tr v-if="questions.length === 0">
-          <td>{{ KIND_WORDS['power-gain'] }}</td>
-          <td class="number">{{ asked.smallestGainPct }} {{ QUESTION_UNITS.pct }}</td>
-          <td class="muted">the same start</td>
-          <td />
-        </tr>
-      </tbody>
-    </table>
+    <div class="scroll">
+      <table class="dense">
+        <thead>
+          <tr>
+            <th>Question</th>
+            <th class="number">Limit</th>
+            <th>From</th>
+            <th><span class="visually-hidden">Remove</span></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="question in questions" :key="question.id">
+            <td>
+              <Term :what="KIND_WHY[question.kind]">{{ KIND_WORDS[question.kind] }}</Term>
+              <span v-if="question.afterwards" class="tag">afterwards</span>
+              <TextEdit
+                v-if="question.kind === 'less-restriction'"
+                :model-value="question.section"
+                label="Section that is asked about"
+                placeholder="section, such as filter"
+                @commit="patch(question.id, 'section of a question', { section: $event || null })"
+              />
+            </td>
+            <td class="number">
+              <NumberInput
+                v-if="question.kind !== 'no-fault-codes'"
+                :model-value="inSi(question)"
+                :unit="UNIT_OF[question.unit ?? 'pct']"
+                :difference="question.unit === 'K'"
+                :label="`Limit of ${KIND_WORDS[question.kind]}`"
+                :problem="(smallest[question.id] ?? 1) > 0 ? null : 'It must be above zero.'"
+                width="4.2rem"
+                @update:model-value="smallest[question.id] = $event"
+                @commit="
+                  $event &&
+                  $event > 0 &&
+                  patch(question.id, 'limit changed', { smallest: fromSi(question, $event), unit: question.unit ?? 'pct' })
+                "
+              />
+              <span v-else class="muted">none at all</span>
+            </td>
+            <td>
+              <ChoiceInput
+                v-if="isPower(question)"
+                :model-value="question.start ?? 'same'"
+                :choices="START"
+                :label="`Start of ${KIND_WORDS[question.kind]}`"
+                @update:model-value="patch(question.id, 'start changed', { start: $event as 'same' | 'own' })"
+              />
+            </td>
+            <td>
+              <Button
+                text
+                size="small"
+                icon="pi pi-times"
+                :aria-label="`Remove ${KIND_WORDS[question.kind]}`"
+                @click="edit(`question removed: ${KIND_WORDS[question.kind]}`, (list) => list.filter(({ id }) => id !== question.id))"
+              />
+            </td>
+          </tr>
+          <tr v-if="questions.length === 0">
+            <td>{{ KIND_WORDS['power-gain'] }}</td>
+            <td class="number">{{ asked.smallestGainPct }} {{ QUESTION_UNITS.pct }}</td>
+            <td class="muted">the same start</td>
+            <td />
+          </tr>
+        </tbody>
+      </table>
+    </div>
     <ChoiceInput
       :model-value="adding"
       :choices="unasked"
@@ -132,6 +134,9 @@ const START = { same: 'the same start', own: 'the start that the part brings abo
   border: 1px solid currentColor;
   border-radius: 2px;
   font-size: 13px;
+}
+.scroll {
+  overflow-x: auto;
 }
 td:first-child {
   min-width: 15rem;

@@ -1,0 +1,153 @@
+import type { Bundle, Plan, PlanReport, Setup } from '@gezeit/contract';
+import { mean } from '../judge/series.js';
+import { comparedPairs } from '../findings/analyse.js';
+import { isOrderConfounded } from '../findings/confounds.js';
+import { OWN_START_RULES } from '../findings/own-start.js';
+import { plannedResolution } from '../findings/planned-resolution.js';
+
+type Warning = PlanReport['warnings'][number];
+
+/** What a bundle's plan will be able to recognise, how long it takes, and what is wrong with it: `gezeit plan` and the screen. */
+export function planReport(bundle: Bundle): PlanReport {
+  const plan: Plan = bundle.plan ?? { pulls: [] };
+  const times = plan.pulls.map(({ atMin }) => atMin);
+  return {
+    format: 'gezeit-plan',
+    version: 1,
+    comparisons: plannedResolution(bundle).map(({ reference, candidate, resolution }) => ({ reference, candidate, ...resolution })),
+    lengthMin: times.length === 0 ? 0 : Math.max(...times) - Math.min(...times),
+    warnings: plan.pulls.length === 0 ? [] : planWarnings(bundle, plan),
+  };
+}
+
+function planWarnings(bundle: Bundle, plan: Plan): Warning[] {
+  return [...pairWarnings(bundle, plan), ...conditioningWarnings(plan), ...combinationWarnings(bundle, plan), ...swapWarnings(plan)];
+}
+
+const measuredOf = (plan: Plan, setup: string) => plan.pulls.filter((pull) => pull.setup === setup && pull.kind === 'measured');
+
+function pairWarnings(bundle: Bundle, plan: Plan): Warning[] {
+  const wantsOwnStart = bundle.programme.questions?.some(({ start }) => start === 'own') ?? false;
+  return comparedPairs(bundle).flatMap(([reference, candidate]): Warning[] => {
+    const [a, b] = [measuredOf(plan, reference.id), measuredOf(plan, candidate.id)];
+    if (a.length === 0 || b.length === 0) {
+      const missing = [...(a.length === 0 ? [reference.id] : []), ...(b.length === 0 ? [candidate.id] : [])];
+      return [
+        {
+          code: 'not-planned',
+          detail: `${candidate.id} against ${reference.id}: no measured pull of ${missing.join(' and ')} is planned.`,
+        },
+      ];
+    }
+    const warnings: Warning[] = [];
+    const [hoursA, hoursB] = [a, b].map((pulls) => pulls.map(({ atMin }) => atMin / 60)) as [number[], number[]];
+    if (isOrderConfounded(hoursA, hoursB)) {
+      const apart = Math.abs(mean(hoursB) - mean(hoursA));
+      const [first, second] = mean(hoursA) < mean(hoursB) ? [reference.id, candidate.id] : [candidate.id, reference.id];
+      warnings.push({
+        code: 'order-confounded',
+        detail: `Every ${first} comes before every ${second}: 1 % of drift an hour would look like ${apart.toFixed(1)} % of the part.`,
+      });
+    }
+    for (const [setup, pulls] of [
+      [reference.id, a],
+      [candidate.id, b],
+    ] as const)
+      if (pulls.length === 1)
+        warnings.push({ code: 'single-pull', detail: `${setup} has a single measured pull: one bad pull, and nothing is known.` });
+    if (wantsOwnStart) {
+      const rests = [reference.id, candidate.id].map((setup) => mean(restsBefore(plan, setup))) as [number, number];
+      const allowed = Math.max(OWN_START_RULES.restShare * Math.max(...rests), OWN_START_RULES.restMin);
+      if (Math.abs(rests[0] - rests[1]) > allowed)
+        warnings.push({
+          code: 'unequal-rests',
+          detail: `The rests before the measured pulls differ (${rests[0].toFixed(1)} min with ${reference.id}, ${rests[1].toFixed(1)} min with ${candidate.id}): the part’s own start cannot be judged.`,
+        });
+    }
+    return warnings;
+  });
+}
+
+/** Minutes since the pull before, of the measured pulls of a setup; the day's first pull is left out. */
+function restsBefore(plan: Plan, setup: string): number[] {
+  return plan.pulls.flatMap((pull, i) =>
+    i > 0 && pull.setup === setup && pull.kind === 'measured' ? [pull.atMin - plan.pulls[i - 1]!.atMin] : [],
+  );
+}
+
+/** Blocks of one setup with the conditioning pulls that stand before their first measured one. */
+function blocks(plan: Plan): { setup: string; conditioning: number; measured: number }[] {
+  const list: { setup: string; conditioning: number; measured: number }[] = [];
+  for (const { setup, kind } of plan.pulls) {
+    let block = list.at(-1);
+    if (!block || block.setup !== setup) list.push((block = { setup, conditioning: 0, measured: 0 }));
+    if (kind === 'measured') block.measured += 1;
+    else if (block.measured === 0) block.conditioning += 1;
+  }
+  return list.filter(({ measured }) => measured > 0);
+}
+
+function conditioningWarnings(plan: Plan): Warning[] {
+  const all = blocks(plan);
+  const without = [...new Set(all.filter(({ conditioning }) => conditioning === 0).map(({ setup }) => setup))];
+  const warnings: Warning[] = [];
+  if (without.length > 0)
+    warnings.push({
+      code: 'no-conditioning',
+      detail: `No conditioning pull before the first measured one of ${without.join(', ')}: an engine control that re-learns costs those pulls.`,
+    });
+  const counts = new Set(all.map(({ conditioning }) => conditioning));
+  if (counts.size > 1)
+    warnings.push({
+      code: 'unequal-conditioning',
+      detail: `The blocks begin with ${[...counts].sort().join(' or ')} conditioning pulls: the same number for every setup compares like with like.`,
+    });
+  return warnings;
+}
+
+/** State keys that make a combination. */
+const COMBINATION_KEYS = ['bonnet', 'fan', 'learned', 'tune'] as const;
+const partsOf = ({ parts }: Setup) => [...parts].sort().join('|');
+const stateOf = ({ state }: Setup) => COMBINATION_KEYS.map((key) => `${key} ${state[key] ?? 'not said'}`).join(', ');
+
+/** Where the reference's parts are planned in several states, every candidate must be planned in the same ones. */
+function combinationWarnings(bundle: Bundle, plan: Plan): Warning[] {
+  const planned = bundle.setups.filter(({ id }) => measuredOf(plan, id).length > 0);
+  const references = planned.filter(({ reference }) => reference);
+  const groups = new Map<string, Setup[]>();
+  for (const setup of planned) groups.set(partsOf(setup), [...(groups.get(partsOf(setup)) ?? []), setup]);
+  return references.length < 2
+    ? []
+    : [...groups.values()]
+        .filter((group) => !group.some(({ reference }) => reference))
+        .flatMap((group) => {
+          const own = new Set(group.map(stateOf));
+          return references
+            .filter((reference) => partsOf(reference) === partsOf(references[0]!) && !own.has(stateOf(reference)))
+            .map((reference) => differing(reference, group[0]!));
+        });
+}
+
+function differing(reference: Setup, candidate: Setup): Warning {
+  const keys = COMBINATION_KEYS.filter((key) => String(reference.state[key] ?? '') !== String(candidate.state[key] ?? ''));
+  const words = keys.map((key) => `${key} ${reference.state[key] ?? 'not said'}`).join(', ');
+  return {
+    code: 'combination-missing',
+    detail: `${candidate.name} is not planned with ${words}, as ${reference.id} is: that comparison will be missing at the desk.`,
+  };
+}
+
+function swapWarnings(plan: Plan): Warning[] {
+  const oneWay = plan.swaps?.filter(({ back }) => back) ?? [];
+  return oneWay.flatMap(({ from, to, back }): Warning[] => {
+    const first = plan.pulls.findIndex((pull, i) => i > 0 && pull.setup === to && plan.pulls[i - 1]!.setup === from);
+    const returns = first >= 0 && plan.pulls.slice(first).some(({ setup }) => setup === from);
+    if (!returns) return [];
+    return [
+      {
+        code: 'swap-without-way-back',
+        detail: `The plan goes back to ${from} after ${from} → ${to}, which ${back === 'never' ? 'cannot be undone' : 'is too long to return today'}.`,
+      },
+    ];
+  });
+}

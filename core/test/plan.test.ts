@@ -1,0 +1,250 @@
+import { describe, expect, it } from 'vitest';
+import { bundleSchema, planReportSchema, type Bundle } from '@gezeit/contract';
+import {
+  defaultAssumptions,
+  noiseFromRepeatability,
+  orderResolution,
+  planReport,
+  planResolution,
+  practices,
+  pullsFromLetters,
+  scheduled,
+  suggestOrder,
+  swapCount,
+  withConditioning,
+  type SuggestionProblem,
+} from '../src/index.js';
+import { Random } from '../src/simulate/random.js';
+
+const assumptions = defaultAssumptions('turbo');
+const SETUPS = ['A', 'B', 'C', 'D', 'E', 'F'];
+
+function bundle(change: (bundle: Bundle) => void = () => {}): Bundle {
+  const made = bundleSchema.parse({
+    format: 'gezeit-bundle',
+    version: 1,
+    programme: { title: 't', bandRpm: [4000, 6000], smallestGainPct: 1, correction: 'NONE' },
+    vehicle: { name: 'v', aspiration: 'turbo' },
+    cell: { name: 'c' },
+    setups: [
+      { id: 'A', name: 'Stock', reference: true, parts: ['box'], state: { bonnet: 'closed' } },
+      { id: 'B', name: 'New', parts: ['new box'], state: { bonnet: 'closed' } },
+    ],
+    pulls: [],
+  });
+  change(made);
+  return made;
+}
+const planned = (letters: string, change: (bundle: Bundle) => void = () => {}) =>
+  bundle((made) => {
+    made.plan = scheduled({ pulls: pullsFromLetters(letters, SETUPS), restMin: 5, swapMin: 32 });
+    change(made);
+  });
+const codes = (made: Bundle) => planReport(made).warnings.map(({ code }) => code);
+
+/** Series of an order, with so many conditioning pulls in each block. */
+function seriesOf(letters: string, restMin = 5, swapMin = 32) {
+  const plan = scheduled({ pulls: withConditioning([...letters]), restMin, swapMin });
+  const rows = plan.pulls.map((pull, pullsBefore) => ({ ...pull, pullsBefore })).filter(({ kind }) => kind === 'measured');
+  return {
+    setup: rows.map(({ setup }) => SETUPS.indexOf(setup)),
+    timeH: rows.map(({ atMin }) => atMin / 60),
+    pullsBefore: rows.map(({ pullsBefore }) => pullsBefore),
+  };
+}
+
+describe('the table of orders', () => {
+  it.each([
+    ['AB', 2.42, 2.42],
+    ['AABB', 2.06, 2.06],
+    ['ABBA', 1.45, 1.45],
+    ['AAABBB', 1.93, 1.93],
+    ['ABBAAB', 1.18, 1.18],
+    ['ABBABAAB', 1.0, 1.0],
+    ['AABBCC', 2.51, 3.01],
+    ['AABBCCAA', 1.35, 1.38],
+    ['ABBCCA', 1.53, 1.56],
+    ['AABBCCDD', 2.91, 3.91],
+    ['ABBCCDDA', 1.6, 1.64],
+    ['AABBCCDDEEFF', 3.42, 5.17],
+    ['ABBCCDDEEFFA', 1.69, 1.76],
+    ['ABCDEFFEDCBA', 1.65, 1.84],
+  ])('%s has a half width of %f, the worst candidate %f, within 5 per cent', (order, mean, worst) => {
+    const widths = orderResolution(seriesOf(order), assumptions, assumptions.noise).map(({ halfWidthPct }) => halfWidthPct);
+    expect(widths.reduce((sum, width) => sum + width, 0) / widths.length / mean).toBeGreaterThan(0.95);
+    expect(widths.reduce((sum, width) => sum + width, 0) / widths.length / mean).toBeLessThan(1.05);
+    expect(Math.max(...widths) / worst).toBeGreaterThan(0.95);
+    expect(Math.max(...widths) / worst).toBeLessThan(1.05);
+  });
+
+  it('is the same from flat arrays and from matrices, on random orders', () => {
+    const random = new Random(5);
+    for (let round = 0; round < 30; round++) {
+      const letters = [
+        'A',
+        'B',
+        ...Array.from({ length: 3 + Math.floor(random.uniform() * 8) }, () => SETUPS[Math.floor(random.uniform() * 3)]!),
+      ].join('');
+      if (letters.includes('C') === false) continue;
+      const series = seriesOf(letters);
+      const noise = noiseFromRepeatability(0.004);
+      orderResolution(series, assumptions, noise).forEach((fast, i) => {
+        const plain = planResolution(series, assumptions, noise)[i]!;
+        expect(fast.halfWidthPct).toBeCloseTo(plain.halfWidthPct, 9);
+        expect(fast.smallestResolvablePct).toBeCloseTo(plain.smallestResolvablePct, 9);
+      });
+    }
+  });
+});
+
+describe('a schedule', () => {
+  it('sets the clock from rests, swaps of their own and breaks', () => {
+    const plan = scheduled({
+      pulls: [...pullsFromLetters('aAB', SETUPS), { setup: 'B', kind: 'measured', atMin: 99, restMin: 8, breakMin: 30 }],
+      restMin: 4,
+      swapMin: 20,
+      swaps: [{ from: 'A', to: 'B', minutes: 45 }],
+    });
+    expect(plan.pulls.map(({ atMin }) => atMin)).toEqual([0, 4, 49, 87]);
+    expect(scheduled({ pulls: [] }).pulls).toEqual([]);
+    expect(
+      withConditioning(['A', 'B', 'B', 'A'])
+        .map(({ kind, setup }) => (kind === 'measured' ? setup : setup.toLowerCase()))
+        .join(''),
+    ).toBe('aAbBBaA');
+    expect(swapCount(['A', 'B', 'B', 'A'])).toBe(2);
+  });
+});
+
+describe('what is wrong with a plan', () => {
+  it('is said in words with the size that drift would take', () => {
+    const report = planReportSchema.parse(planReport(planned('aAAbBB')));
+    const [warning] = report.warnings;
+    expect(warning!.code).toBe('order-confounded');
+    expect(warning!.detail).toMatch(/Every A comes before every B: 1 % of drift an hour would look like 0\.\d % of the part/);
+    expect(codes(planned('aAbBBaA'))).toEqual([]);
+  });
+
+  it('names single pulls, missing and unequal conditioning, and what is not planned', () => {
+    expect(codes(planned('aAbBaA'))).toEqual(['single-pull']);
+    expect(codes(planned('AABBAA'))).toEqual(['no-conditioning']);
+    expect(codes(planned('aAbbBBaA'))).toEqual(['unequal-conditioning']);
+    expect(codes(planned('aAA'))).toEqual(['not-planned']);
+    expect(planReport(bundle())).toMatchObject({ comparisons: [], lengthMin: 0, warnings: [] });
+  });
+
+  it('names the combination that would be missing at the desk', () => {
+    const both = (made: Bundle) => made.setups.push({ ...made.setups[0]!, id: 'C', name: 'Stock, open', state: { bonnet: 'open' } });
+    const made = planned('aAbBcCCaA', both);
+    const warning = planReport(made).warnings.find(({ code }) => code === 'combination-missing');
+    expect(warning!.detail).toContain('New is not planned with bonnet open');
+    made.setups.push({ ...made.setups[1]!, id: 'D', name: 'New, open', state: { bonnet: 'open' } });
+    made.plan = scheduled({ pulls: pullsFromLetters('aAbBBcCCdDDaA', SETUPS) });
+    expect(codes(made)).not.toContain('combination-missing');
+  });
+
+  it('names a way back that does not exist, and rests that keep the own start from being judged', () => {
+    const oneWay = (made: Bundle) => (made.plan!.swaps = [{ from: 'A', to: 'B', back: 'never' }]);
+    expect(codes(planned('aAbBBaA', oneWay))).toContain('swap-without-way-back');
+    expect(codes(planned('aAAbBB', oneWay))).not.toContain('swap-without-way-back');
+    const own = (made: Bundle) => {
+      made.programme.questions = [{ id: 'q', kind: 'power-gain', smallest: 1, unit: 'pct', start: 'own' }];
+      made.plan = scheduled({
+        pulls: pullsFromLetters('aAAbBBaA', SETUPS).map((pull) => (pull.setup === 'B' ? { ...pull, restMin: 9 } : pull)),
+        restMin: 3,
+        swapMin: 30,
+      });
+    };
+    expect(codes(planned('', own))).toContain('unequal-rests');
+  });
+});
+
+describe('practices', () => {
+  it('are plans of their own, each with its price, the cell’s noise in the one-pull habit', () => {
+    const list = practices(bundle((made) => (made.cell!.repeatabilityPct = 0.6)));
+    expect(list.map(({ id }) => id)).toEqual(['one-each', 'there', 'there-and-back', 'mirrored', 'alternating', 'pairs', 'hot-soak']);
+    expect(list[0]!.price).toContain('differ by 1.7 % by themselves');
+    for (const { plan, price } of list) {
+      expect(plan.pulls.length).toBeGreaterThan(2);
+      expect(plan.pulls.map(({ atMin }) => atMin)).toEqual([...plan.pulls.map(({ atMin }) => atMin)].sort((a, b) => a - b));
+      expect(price).toMatch(/\.$/);
+    }
+    const three = practices(bundle((made) => made.setups.push({ ...made.setups[1]!, id: 'C' })));
+    expect(three.map(({ id }) => id)).toContain('progressive');
+    expect(practices(bundle((made) => made.setups.pop()))).toEqual([]);
+  });
+});
+
+describe('a suggestion', () => {
+  const problem = (change: Partial<SuggestionProblem> = {}): SuggestionProblem => ({
+    setups: ['A', 'B'],
+    mostPulls: 8,
+    mostHours: 6,
+    mostSwaps: 7,
+    restMin: 5,
+    swapMin: () => 20,
+    conditioning: 1,
+    assumptions,
+    noise: assumptions.noise,
+    ...change,
+  });
+
+  /** The best of all orders of two setups, by looking at every one. */
+  function exhaustive(p: SuggestionProblem): number {
+    let best = Infinity;
+    for (let n = 2; n <= p.mostPulls; n++) {
+      for (let bits = 0; bits < 2 ** n; bits++) {
+        const order = Array.from({ length: n }, (_, i) => ((bits >> i) & 1 ? 'B' : 'A'));
+        if (new Set(order).size < 2 || swapCount(order) > p.mostSwaps) continue;
+        const series = seriesOf(order.join(''), p.restMin, p.swapMin(0, 1));
+        const first = p.conditioning * p.restMin;
+        if (series.timeH.at(-1)! * 60 > p.mostHours * 60 + 1e-9 || first < 0) continue;
+        best = Math.min(best, orderResolution(series, p.assumptions, p.noise)[0]!.smallestResolvablePct);
+      }
+    }
+    return best;
+  }
+
+  it('of two setups and eight pulls is within 2 per cent of every order looked at', () => {
+    for (const limits of [{ mostHours: 6 }, { mostHours: 2.5 }, { mostSwaps: 2 }, { mostHours: 4, swapMin: () => 3 }]) {
+      const p = problem(limits);
+      const { best } = suggestOrder(p);
+      expect(best!.smallestResolvablePct / exhaustive(p), JSON.stringify(limits)).toBeLessThan(1.02);
+      expect(best!.hours).toBeLessThanOrEqual(p.mostHours);
+      expect(best!.swaps).toBeLessThanOrEqual(p.mostSwaps);
+    }
+  });
+
+  it('is another one for slow swaps than for fast ones, and never worse than a practice under the same limits', () => {
+    const slow = suggestOrder(problem({ swapMin: () => 60, mostHours: 4 })).best!;
+    const fast = suggestOrder(problem({ swapMin: () => 3, mostHours: 4 })).best!;
+    expect(slow.order).not.toEqual(fast.order);
+    expect(slow.swaps).toBeLessThan(fast.swaps);
+    for (const minutes of [3, 20, 60]) {
+      const made = bundle((entry) => (entry.plan = { pulls: [], restMin: 5, swapMin: minutes }));
+      const limits = problem({ swapMin: () => minutes, mostPulls: 10, mostHours: 5, mostSwaps: 9 });
+      const { best } = suggestOrder(limits);
+      for (const { id, plan } of practices(made)) {
+        const order = plan.pulls.filter(({ kind }) => kind === 'measured').map(({ setup }) => setup);
+        const hours = (plan.pulls.at(-1)!.atMin - plan.pulls[0]!.atMin) / 60;
+        if (order.length > limits.mostPulls || hours > limits.mostHours || id === 'hot-soak' || id === 'pairs') continue;
+        const [own] = orderResolution(seriesOf(order.join(''), 5, minutes), assumptions, assumptions.noise);
+        expect(best!.smallestResolvablePct, `${id} at ${minutes} min`).toBeLessThanOrEqual(own!.smallestResolvablePct + 1e-9);
+      }
+    }
+  });
+
+  it('never goes back over a swap without a way back, shows what an hour buys, and can be stopped', () => {
+    const oneWay = suggestOrder(problem({ oneWay: (from, to) => from === 0 && to === 1 })).best!;
+    expect(oneWay.order.join('')).toMatch(/^(B+)?A+(B+)?$/);
+    const { tradeOff } = suggestOrder(problem());
+    expect(tradeOff.length).toBeGreaterThan(3);
+    for (let i = 1; i < tradeOff.length; i++) {
+      expect(tradeOff[i]!.hours).toBeGreaterThan(tradeOff[i - 1]!.hours);
+      expect(tradeOff[i]!.smallestResolvablePct).toBeLessThan(tradeOff[i - 1]!.smallestResolvablePct);
+    }
+    const stopped = suggestOrder(problem({ setups: ['A', 'B', 'C'], mostPulls: 24, mostHours: 12, mostSwaps: 20 }), () => false);
+    expect(stopped.looked).toBeLessThan(200);
+    expect(suggestOrder(problem({ mostHours: 0.1 })).best).toBeNull();
+  });
+});
