@@ -47,11 +47,7 @@ export function programmeGaps(bundle: Bundle): Gap[] {
   if (bundle.condition || bundle.pulls.length === 0) {
     const answered = new Map((bundle.condition ?? []).map((entry) => [entry.item, entry.state]));
     const open = CONDITION_ITEMS.filter((item) => !answered.has(item));
-    if (open.length > 0)
-      add(
-        'condition',
-        `Condition before the first pull: ${open.length} of ${CONDITION_ITEMS.length} not answered (${open.map((item) => CONDITION_WORDS[item].toLowerCase()).join('; ')}).`,
-      );
+    if (open.length > 0) add('condition', `Condition before the first pull: ${open.length} of ${CONDITION_ITEMS.length} not answered.`);
     const bad = CONDITION_ITEMS.filter((item) => answered.get(item) === 'not-good');
     if (bad.length > 0)
       add(

@@ -64,7 +64,7 @@ async function begin(): Promise<void> {
 <template>
   <Dialog v-model:visible="dialog.open" modal header="New programme" :style="{ width: '34rem' }">
     <form class="fields" @submit.prevent="begin">
-      <FieldRow label="Title" why="The part and the car, as you would look for it years later.">
+      <FieldRow always label="Title" why="The part and the car, as you would look for it years later.">
         <InputText
           v-model="title"
           autofocus
@@ -75,13 +75,13 @@ async function begin(): Promise<void> {
           placeholder="Sealed airbox, small estate"
         />
       </FieldRow>
-      <FieldRow label="Car" why="Cars are shared: take one that is known, or begin a new one.">
+      <FieldRow always label="Car" why="Cars are shared: take one that is known, or begin a new one.">
         <ChoiceInput v-model="vehicleId" :choices="cars" label="Car" />
       </FieldRow>
-      <FieldRow v-if="vehicleId === 'new'" label="Engine" why="Band, correction and limits are proposed by it.">
+      <FieldRow always v-if="vehicleId === 'new'" label="Engine" why="Band, correction and limits are proposed by it.">
         <ChoiceInput v-model="aspiration" :choices="ASPIRATION_WORDS" label="Engine" />
       </FieldRow>
-      <FieldRow label="Cell" why="Where it will be run; it can be said later.">
+      <FieldRow always label="Cell" why="Where it will be run; it can be said later.">
         <ChoiceInput v-model="cellId" :choices="places" label="Cell" />
       </FieldRow>
       <FailureNote v-if="failure" :failure="failure" />

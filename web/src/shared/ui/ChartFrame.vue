@@ -51,7 +51,13 @@ figcaption {
 .spacer {
   flex: 1;
 }
+@media (max-width: 700px) {
+  figcaption {
+    flex-wrap: wrap;
+  }
+}
 .save {
+  flex: none;
   padding: 0 0.35rem;
   font-size: 13px;
 }

@@ -5,12 +5,19 @@ import { useId } from 'vue';
  * A field with its label. Why it matters stands at the foot of the window while the field has the focus: there it moves nothing, so that a
  * click never misses what it was meant for.
  */
-defineProps<{ label: string; why: string; open?: boolean }>();
+defineProps<{
+  label: string;
+  why: string;
+  /** Still holds a default. */
+  open?: boolean;
+  /** In a dialog the reason always stands below its field. */
+  always?: boolean;
+}>();
 const id = useId();
 </script>
 
 <template>
-  <div class="field-row">
+  <div class="field-row" :class="{ always }">
     <span class="label"
       >{{ label
       }}<span v-if="open" class="open" title="Still holds a default: confirm or change it"
@@ -70,6 +77,19 @@ const id = useId();
 }
 .field-row:focus-within .why {
   display: block;
+}
+.always .why,
+.always:focus-within .why {
+  display: block;
+  position: static;
+  grid-column: 2;
+  padding: 0;
+  background: none;
+  color: var(--muted);
+  font-size: 13px;
+}
+.always .why b {
+  display: none;
 }
 @media (max-width: 600px) {
   .field-row {
