@@ -80,4 +80,5 @@ export * from './plan/schedule.js';
 export * from './plan/report.js';
 export * from './plan/practices.js';
 export * from './plan/suggest.js';
-export * from './plan/order-variance.js';
+export * from './plan/forecast.js';
+export * from './plan/edit-plan.js';

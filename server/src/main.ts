@@ -7,11 +7,13 @@ import { backupCommand, restoreCommand } from './cli/backup.js';
 import { callerPath } from './cli/caller-path.js';
 import { tellFailure } from './cli/failure.js';
 import { importCommand } from './cli/import.js';
+import { planCommand } from './cli/plan.js';
 import { dataFolder } from './paths.js';
 import { serve } from './serve.js';
 
 const VERSION = '0.1.0';
 const USAGE = `gezeit analyse BUNDLE [--json]          findings of a bundle (a folder or a .zip)
+gezeit plan BUNDLE [--json]             what its plan will be able to recognise
 gezeit import BUNDLE [--as version|copy] keep a bundle as a programme
 gezeit serve [--port N] [--host H]       start Gezeit and print its address
 gezeit backup FILE                       write everything into one file
@@ -47,6 +49,8 @@ async function main(): Promise<void> {
   switch (command) {
     case 'analyse':
       return analyseCommand(path(), values.json ?? false);
+    case 'plan':
+      return planCommand(path(), values.json ?? false);
     case 'import': {
       const choice = values.as ?? null;
       if (choice !== null && choice !== 'version' && choice !== 'copy')

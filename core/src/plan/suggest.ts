@@ -1,5 +1,5 @@
 import type { Assumptions, NoiseBelief } from '../judge/assumptions.js';
-import { orderResolution } from './order-variance.js';
+import { planResolution } from '../judge/resolution.js';
 
 /** What a suggestion may use. */
 export interface SuggestionProblem {
@@ -191,7 +191,7 @@ class Search {
     }
     const hours = atMin / 60;
     if (hours > mostHours || swaps > mostSwaps) return null;
-    const worst = Math.max(...orderResolution(series, assumptions, noise).map(({ smallestResolvablePct }) => smallestResolvablePct));
+    const worst = Math.max(...planResolution(series, assumptions, noise).map(({ smallestResolvablePct }) => smallestResolvablePct));
     return { order: order.map((setup) => setups[setup]!), hours, swaps, smallestResolvablePct: worst };
   }
 

@@ -1,0 +1,24 @@
+import { planReport } from '@gezeit/core';
+import type { PlanReport } from '@gezeit/contract';
+import { GezeitError } from '@gezeit/core';
+import { readBundle } from '../bundle/read-bundle.js';
+
+/** Prints what a bundle's plan will be able to recognise: a short table, or the exchange format. */
+export function planCommand(path: string, json: boolean): void {
+  const { bundle } = readBundle(path);
+  if (!bundle.plan)
+    throw new GezeitError('no-plan', 'The bundle holds no plan.', 'Add "plan" to it, or plan the day in Gezeit.', { file: 'gezeit.json' });
+  const report = planReport(bundle);
+  process.stdout.write(`${json ? JSON.stringify(report, null, 2) : planText(report)}\n`);
+}
+
+function planText({ comparisons, lengthMin, warnings }: PlanReport): string {
+  return [
+    ...comparisons.map(
+      ({ reference, candidate, smallestResolvablePct, smallestNoDifferencePct, halfWidthPct }) =>
+        `${candidate} against ${reference}: recognises ${smallestResolvablePct.toFixed(2)} %, shows no difference from ${smallestNoDifferencePct.toFixed(2)} %, half width ${halfWidthPct.toFixed(2)} %`,
+    ),
+    `length ${Math.floor(lengthMin / 60)} h ${String(Math.round(lengthMin % 60)).padStart(2, '0')} min`,
+    ...warnings.map(({ code, detail }) => `${code}: ${detail}`),
+  ].join('\n');
+}
