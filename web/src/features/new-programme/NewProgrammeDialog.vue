@@ -78,7 +78,7 @@ async function begin(): Promise<void> {
       <FieldRow always label="Car" why="Cars are shared: take one that is known, or begin a new one.">
         <ChoiceInput v-model="vehicleId" :choices="cars" label="Car" />
       </FieldRow>
-      <FieldRow always v-if="vehicleId === 'new'" label="Engine" why="Band, correction and limits are proposed by it.">
+      <FieldRow v-if="vehicleId === 'new'" always label="Engine" why="Band, correction and limits are proposed by it.">
         <ChoiceInput v-model="aspiration" :choices="ASPIRATION_WORDS" label="Engine" />
       </FieldRow>
       <FieldRow always label="Cell" why="Where it will be run; it can be said later.">

@@ -1,11 +1,12 @@
 import type { ProgrammeView } from '@gezeit/contract';
+import { planReport } from '@gezeit/core';
 import type { Component } from 'vue';
 
 export type StepState = 'nothing' | 'under way' | 'done' | 'gap';
 
 /** A step of a programme, in the order of the work. */
 export interface ProgrammeStep {
-  name: 'question' | 'bench' | 'logs' | 'verdict';
+  name: 'question' | 'bench' | 'plan' | 'logs' | 'verdict';
   title: string;
   component: () => Promise<Component>;
   state(view: ProgrammeView): { state: StepState; why: string };
@@ -35,6 +36,17 @@ export const PROGRAMME_STEPS: ProgrammeStep[] = [
       return paths > 1
         ? { state: 'done', why: `${paths} setups with their path, ${evidence.length} results kept` }
         : { state: 'under way', why: `${evidence.length} results kept` };
+    },
+  },
+  {
+    name: 'plan',
+    title: 'Plan',
+    component: () => import('../plan/PlanView.vue'),
+    state({ bundle }) {
+      if (!bundle.plan?.pulls.length) return { state: 'nothing', why: 'no day planned' };
+      const { warnings, comparisons } = planReport(bundle);
+      if (warnings.length > 0) return { state: 'gap', why: warnings[0]!.detail };
+      return { state: 'done', why: `recognises ${Math.max(...comparisons.map((entry) => entry.smallestResolvablePct)).toFixed(1)} %` };
     },
   },
   {
