@@ -1,5 +1,5 @@
 import { CONDITION_ITEMS, pathSectionSchema, type BenchInputs, type Bundle, type Evidence, type PathSection } from '@gezeit/contract';
-import { benchParts, checkInputs, evidenceFrom, instrumentById, lossFromBench } from '@gezeit/core';
+import { benchParts, checkInputs, evidenceFrom, instrumentById, lossFromBench, pullsFromLetters, scheduled } from '@gezeit/core';
 import { flowBenchSheet, type PartSet, type SheetReading, type Weather } from '@gezeit/core/simulate';
 
 /** Bench work of a demo programme: its evidence, and how it changes the bundle. */
@@ -167,6 +167,8 @@ export function benchOfAirbox(stock: PartSet, sealed: PartSet): DemoBench {
             : [{ part: 'stock airbox', line: 'stock airbox', stage: 'stock' as const }],
       })),
       condition: CONDITION_GOOD,
+      // As planned: with equal rests. On the day the new box was hurried.
+      plan: scheduled({ restMin: 8, swapMin: 26, pulls: pullsFromLetters('aAAbBBBaAAbBBaAA', ['A', 'B']) }),
       days: [{ day: '2026-03-04', odometerKm: 41_210, ecuSoftware: 'as delivered' }],
       bench: {
         budgetRpm: 6000,

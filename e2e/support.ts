@@ -37,7 +37,12 @@ export async function programmeId(page: Page, title: string): Promise<string> {
   return entry.id;
 }
 
-export async function openStep(page: Page, title: string, step: 'question' | 'bench' | 'logs' | 'verdict', query = ''): Promise<void> {
+export async function openStep(
+  page: Page,
+  title: string,
+  step: 'question' | 'bench' | 'plan' | 'logs' | 'verdict',
+  query = '',
+): Promise<void> {
   await page.goto(`/programmes/${await programmeId(page, title)}/${step}${query}`);
   await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible();
 }

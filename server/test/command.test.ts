@@ -2,7 +2,8 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, existsSync, mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { findingsSchema } from '@gezeit/contract';
+import { bundleSchema, findingsSchema, planReportSchema } from '@gezeit/contract';
+import { planReport } from '@gezeit/core';
 import { zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { serve } from '../src/serve.js';
@@ -62,6 +63,22 @@ describe('gezeit analyse', () => {
     expect(stderr).toMatch(/logs\/p02-dyno\.csv, row 7, column Engine speed.*is not a number.*Correct the cell/);
     expect(gezeit(['analyse', '/nowhere'])).toMatchObject({ status: 2, stderr: expect.stringContaining('no such file') });
     expect(gezeit(['analyse', log]).status).toBe(2);
+  });
+});
+
+describe('gezeit plan', () => {
+  const AIRBOX = join(DEMO_BUNDLES, 'sealed-airbox');
+
+  it('prints the report of the plan in the exchange format, the same as the screen’s function gives', () => {
+    const { status, stdout } = gezeit(['plan', AIRBOX, '--json']);
+    expect(status).toBe(0);
+    const bundle = bundleSchema.parse(JSON.parse(readFileSync(join(AIRBOX, 'gezeit.json'), 'utf8')));
+    expect(planReportSchema.parse(JSON.parse(stdout))).toEqual(planReport(bundle));
+    expect(gezeit(['plan', AIRBOX]).stdout).toMatch(/B against A: recognises \d\.\d\d %/);
+  });
+
+  it('says what to do where there is no plan', () => {
+    expect(gezeit(['plan', COOLER])).toMatchObject({ status: 2, stderr: expect.stringContaining('holds no plan') });
   });
 });
 

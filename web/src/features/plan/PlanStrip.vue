@@ -132,7 +132,11 @@ function saveCsv(): void {
     @save-csv="saveCsv"
   >
     <div ref="box" class="strip">
+      <p v-if="posts.length === 0" class="empty">
+        No pull is planned yet: take a common practice below and change it, let an order be suggested, or add pulls one by one.
+      </p>
       <svg
+        v-show="posts.length"
         ref="svg"
         :width="width"
         :height="height"
@@ -227,6 +231,10 @@ function saveCsv(): void {
 </template>
 
 <style scoped>
+.empty {
+  padding: 0.8rem 0 1.2rem;
+  color: var(--muted);
+}
 .strip {
   overflow: hidden;
 }

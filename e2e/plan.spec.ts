@@ -1,0 +1,88 @@
+import { beginProgramme, chooseByKey, expect, openStep, settled, test, TITLES, typeInto, viewOf } from './support.js';
+
+const figure = (text: string | null) => Number(/([\d.]+) %/.exec(text ?? '')?.[1]);
+
+test('a day is planned with the keyboard only, every move told at once, and undone after a reload', async ({ page }) => {
+  const id = await beginProgramme(page, 'Planned by keys', 'question');
+  await page.goto(`/programmes/${id}/plan`);
+  await expect(page.getByText('No pull is planned yet')).toBeVisible();
+  const report = page.getByRole('region', { name: 'What this plan can recognise' });
+  await page.getByRole('button', { name: 'Reference, then change' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(report).toContainText('Every A comes before every B');
+  const block = figure(await report.locator('.lead').textContent());
+  await page.getByRole('button', { name: /^1 of 6/ }).focus();
+  await page.keyboard.press('End');
+  await expect(page.getByRole('button', { name: /^6 of 6/ })).toBeFocused();
+  await page.keyboard.press('i');
+  await page.keyboard.press('1');
+  await expect(page.getByRole('button', { name: /^7 of 7: A Stock, measured/ })).toBeVisible();
+  await expect(report).not.toContainText('Every A comes before');
+  const balanced = figure(await report.locator('.lead').textContent());
+  expect(balanced).toBeLessThan(block);
+  await expect(report).toContainText('No conditioning pull before the first measured one of A');
+  await page.getByRole('button', { name: /^7 of 7/ }).focus();
+  await page.keyboard.press('d');
+  await expect(page.getByRole('button', { name: /^8 of 8/ })).toBeVisible();
+  await page.getByRole('button', { name: /^7 of 8/ }).focus();
+  await page.keyboard.press('m');
+  await expect(report).toContainText('Nothing is wrong with this order');
+  await page.getByRole('button', { name: /^8 of 8/ }).focus();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(page.getByRole('button', { name: /^7 of 8: A Stock, measured/ })).toBeFocused();
+  await page.keyboard.press('Delete');
+  await expect(page.getByRole('button', { name: /^7 of 7/ })).toBeVisible();
+  await settled(page);
+  expect((await viewOf(page, id)).bundle.plan!.pulls).toHaveLength(7);
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^7 of 7/ })).toBeVisible();
+  await page.locator('body').press('z');
+  await expect(page.getByRole('button', { name: /^8 of 8/ })).toBeVisible();
+});
+
+test('a post and a block are dragged to another place', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'plan');
+  const letters = async () => (await page.locator('[data-place] .letter').allTextContents()).join('');
+  const before = await letters();
+  const from = (await page.locator('[data-place="2"] .head').boundingBox())!;
+  const to = (await page.locator('[data-place="6"] .head').boundingBox())!;
+  await page.mouse.move(from.x + 9, from.y + 9);
+  await page.mouse.down();
+  await page.mouse.move(to.x - 30, to.y + 9, { steps: 4 });
+  await page.mouse.move(to.x + 30, to.y + 9, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(letters).not.toBe(before);
+  expect((await letters()).slice(0, 7)).toBe('AABBBBA');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(letters).toBe(before);
+});
+
+test('an order is suggested in a worker, keeps to its limits, and another one is taken from the curve', async ({ page }) => {
+  const id = await beginProgramme(page, 'Suggested', 'question');
+  await page.goto(`/programmes/${id}/plan`);
+  await typeInto(page, 'Longest day', '2,5');
+  await typeInto(page, 'Most swaps', '3');
+  await typeInto(page, 'Most measured pulls', '10');
+  const panel = page.getByRole('region', { name: 'Suggest an order' });
+  await panel.getByRole('button', { name: 'Suggest an order' }).click();
+  await panel.getByRole('button', { name: 'Take it' }).click({ timeout: 20_000 });
+  await expect(page.getByRole('region', { name: 'What this plan can recognise' })).toContainText(/This day of [12] h \d\d min recognises/);
+  await settled(page);
+  const { plan } = (await viewOf(page, id)).bundle;
+  expect(plan!.pulls.at(-1)!.atMin).toBeLessThanOrEqual(150);
+  const length = plan!.pulls.length;
+  await panel.getByText('Every order on the curve').click();
+  await panel.locator('.orders button').first().click();
+  await settled(page);
+  expect((await viewOf(page, id)).bundle.plan!.pulls.length).toBeLessThan(length);
+});
+
+test('a swap without a way back is never gone back over without being said', async ({ page }) => {
+  const id = await beginProgramme(page, 'One way', 'question');
+  await page.goto(`/programmes/${id}/plan`);
+  await page.getByRole('button', { name: 'Reference, change, reference' }).click();
+  await chooseByKey(page, 'Way back from B to A', 'cannot be undone');
+  await expect(page.getByRole('region', { name: 'What this plan can recognise' })).toContainText('which cannot be undone');
+  await typeInto(page, 'A swap takes', '1 h');
+  await expect(page.getByRole('region', { name: 'What this plan can recognise' })).toContainText('2 h');
+});
