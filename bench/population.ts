@@ -12,8 +12,11 @@ import {
   type PartSet,
   type SimulatedBundle,
   type Truth,
+  NATURAL_PICKUP,
+  STOCK_NATURAL,
+  STOCK_TURBO,
+  TURBO_ESTATE,
 } from '@gezeit/core/simulate';
-import { NATURAL_PICKUP, STOCK_NATURAL, STOCK_TURBO, TURBO_ESTATE } from '../demo/engines.js';
 
 /** Orders of the calibration population. */
 export const ORDERS = ['AB', 'AABB', 'ABBA', 'AAABBB', 'ABBAAB', 'ABBABAAB', 'AABBCC', 'AABBCCAA', 'ABBCCA'];

@@ -15,9 +15,13 @@ import {
   type ScheduledPull,
   type SimulatedBundle,
   type Truth,
+  AIR_COOLER,
+  NATURAL_PICKUP,
+  STOCK_NATURAL,
+  STOCK_TURBO,
+  TURBO_ESTATE,
 } from '@gezeit/core/simulate';
 import { benchOfAirbox, type DemoBench } from './airbox-bench.js';
-import { AIR_COOLER, NATURAL_PICKUP, STOCK_NATURAL, STOCK_TURBO, TURBO_ESTATE } from './engines.js';
 
 /** A demo programme: how its day was driven, what it is about, and what is true. */
 export interface DemoProgramme {

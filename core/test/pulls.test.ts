@@ -13,8 +13,11 @@ import {
   type DaySpec,
   type DrivenPull,
   type Mishap,
+  NATURAL_PICKUP,
+  STOCK_NATURAL,
+  STOCK_TURBO,
+  TURBO_ESTATE,
 } from '../src/simulate/index.js';
-import { NATURAL_PICKUP, STOCK_NATURAL, STOCK_TURBO, TURBO_ESTATE } from '../../demo/engines.js';
 
 const CALM = {
   runToRun: 0.002,

@@ -19,8 +19,11 @@ import {
   type DaySpec,
   type Engine,
   type PartSet,
+  NATURAL_PICKUP,
+  STOCK_NATURAL,
+  STOCK_TURBO,
+  TURBO_ESTATE,
 } from '../src/simulate/index.js';
-import { NATURAL_PICKUP, STOCK_NATURAL, STOCK_TURBO, TURBO_ESTATE } from '../../demo/engines.js';
 
 const weather = { temperatureC: 20, pressurePa: 99_500, relativeHumidity: 0.5 };
 const no = { powerFactor: 1, boostFactor: 1, mishap: null };

@@ -332,3 +332,20 @@ describe('the library', () => {
     expect(await search('  ')).toEqual([]);
   });
 });
+
+it('changes that come at the same moment wait for each other, also while a day is being judged', async () => {
+  const open = await importDemo('All at once');
+  const judged = fetch(`${server.address}api/programmes/${open.id}/curves`);
+  const kept = await Promise.all(
+    Array.from({ length: 12 }, async (_, i) => {
+      const [evidence, begun] = await Promise.all([
+        call('POST', `api/programmes/${open.id}/evidence`, evidenceOfTest(`many-${i}`)),
+        call('POST', 'api/programmes', { title: `begun ${i}` }),
+      ]);
+      return [evidence.status, begun.status];
+    }),
+  );
+  expect((await judged).status).toBe(200);
+  expect(new Set(kept.flat())).toEqual(new Set([200, 201]));
+  expect((await view(open.id)).evidence).toHaveLength(12);
+});

@@ -8,3 +8,4 @@ export * from './devices.js';
 export * from './dialects.js';
 export * from './bundle.js';
 export * from './flow-bench.js';
+export * from './engines.js';

@@ -1,3 +1,4 @@
+import { writeTransaction } from '../database/write-transaction.js';
 import { GezeitError } from '@gezeit/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { AttachmentEntity, Change, EvidenceEntity, Programme, Pull, type ChangeRow } from '../database/entities.js';
@@ -34,7 +35,7 @@ export async function changeExclusion(
   excluded: string | false | null,
   by: string,
 ): Promise<void> {
-  await source.transaction(async (manager) => {
+  await writeTransaction(source, async (manager) => {
     await findProgramme(manager, programmeId);
     const pull = await manager.findOneBy(Pull, { programmeId, key });
     if (!pull) throw new GezeitError('not-found', `There is no pull ${key} in this programme.`, 'Open the programme again.');
@@ -52,7 +53,7 @@ export async function changeExclusion(
 
 /** Puts a programme away, or brings it back to the board. */
 export async function changeArchived(source: DataSource, programmeId: string, archived: boolean, by: string): Promise<void> {
-  await source.transaction(async (manager) => {
+  await writeTransaction(source, async (manager) => {
     const row = await findProgramme(manager, programmeId);
     if (row.archived === archived) return;
     await manager.update(Programme, { id: programmeId }, { archived });
@@ -74,7 +75,7 @@ const UNDO: Record<RecordedChange['kind'], (manager: EntityManager, change: Chan
 
 /** Takes the last change back that is not undone yet. @throws GezeitError `nothing-to-undo`. */
 export async function undoLast(source: DataSource, programmeId: string): Promise<void> {
-  await source.transaction(async (manager) => {
+  await writeTransaction(source, async (manager) => {
     await findProgramme(manager, programmeId);
     const [last] = await manager.find(Change, { where: { programmeId, undone: false }, order: { id: 'DESC' }, take: 1 });
     if (!last)

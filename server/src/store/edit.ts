@@ -1,3 +1,4 @@
+import { writeTransaction } from '../database/write-transaction.js';
 import { EDITABLE_PARTS, type Bundle, type Edit, type EditablePart, type Setup } from '@gezeit/contract';
 import { GezeitError } from '@gezeit/core';
 import type { DataSource, EntityManager } from 'typeorm';
@@ -11,7 +12,7 @@ import { editSubject, readPart, sameValue, writePart } from './parts.js';
  * @throws GezeitError `changed-meanwhile` where the part is not any more what it was where the change was made.
  */
 export async function editPart(source: DataSource, programmeId: string, { part, before, value, what }: Edit, by: string): Promise<void> {
-  await source.transaction(async (manager) => {
+  await writeTransaction(source, async (manager) => {
     await findProgramme(manager, programmeId);
     const now = await readPart(manager, programmeId, part);
     if (!sameValue(part, now, before))

@@ -1,3 +1,4 @@
+import { writeTransaction } from '../database/write-transaction.js';
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import type { Bundle, ImportState } from '@gezeit/contract';
@@ -62,7 +63,7 @@ export async function importBundle(
   const all = new Map(await Promise.all(compressing));
   const pick = (wanted: (file: string) => boolean) => new Map([...all].filter(([file]) => wanted(file)));
   const originals = pick((file) => listed.has(file));
-  const programmeId = await source.transaction(async (manager) => {
+  const programmeId = await writeTransaction(source, async (manager) => {
     const asVersion = choice === 'version' && earlier;
     if (asVersion) await manager.update(Programme, { lineage: earlier.lineage }, { superseded: true });
     const id = await storeBundle(manager, {

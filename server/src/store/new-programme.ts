@@ -1,3 +1,4 @@
+import { writeTransaction } from '../database/write-transaction.js';
 import { randomUUID } from 'node:crypto';
 import { cellSchema, vehicleSchema, type Bundle, type Findings } from '@gezeit/contract';
 import { draftProgramme, GezeitError } from '@gezeit/core';
@@ -17,7 +18,7 @@ export interface NewProgramme {
 
 /** Begins a programme: a draft with defaults, on a car and in a cell where they are chosen. Returns its id. */
 export async function createProgramme(source: DataSource, input: NewProgramme, by: string): Promise<string> {
-  return source.transaction(async (manager) => {
+  return writeTransaction(source, async (manager) => {
     const vehicle = input.vehicleId ? await manager.findOneBy(Vehicle, { id: input.vehicleId }) : null;
     const cell = input.cellId ? await manager.findOneBy(Cell, { id: input.cellId }) : null;
     if ((input.vehicleId && !vehicle) || (input.cellId && !cell))
@@ -35,7 +36,7 @@ export async function createProgramme(source: DataSource, input: NewProgramme, b
 
 /** Begins a programme that repeats an old one: setups, questions and plan copied, no pulls, the old answers kept beside. Returns its id. */
 export async function revalidate(source: DataSource, programmeId: string, findings: Findings, by: string): Promise<string> {
-  return source.transaction(async (manager) => {
+  return writeTransaction(source, async (manager) => {
     const row = await findProgramme(manager, programmeId);
     const old = await loadBundle(manager, programmeId);
     const nameOf = (id: string) => old.setups.find((setup) => setup.id === id)?.name ?? id;

@@ -1,3 +1,4 @@
+import { writeTransaction } from '../../database/write-transaction.js';
 import { createdSchema, evidenceDraftSchema, evidenceSchema, programmeViewSchema } from '@gezeit/contract';
 import { z } from 'zod';
 import { addAttachment, readAttachment } from '../../store/attachments.js';
@@ -22,7 +23,7 @@ export const evidenceRoutes = [
     answer: programmeViewSchema,
     changes: true,
     async handle({ params, body, person, services }) {
-      await services.source.transaction(async (manager) => {
+      await writeTransaction(services.source, async (manager) => {
         await findProgramme(manager, params.id);
         const evidence = evidenceSchema.parse({ ...body, by: person, at: new Date().toISOString() });
         await keepEvidence(manager, params.id, evidence, person);
@@ -38,7 +39,7 @@ export const evidenceRoutes = [
     answer: programmeViewSchema,
     changes: true,
     async handle({ params, person, services }) {
-      await services.source.transaction((manager) => removeEvidence(manager, params.id, params.key, person));
+      await writeTransaction(services.source, (manager) => removeEvidence(manager, params.id, params.key, person));
       return programmeView(services, params.id);
     },
   }),
@@ -52,7 +53,7 @@ export const evidenceRoutes = [
     status: 201,
     async handle({ params, person, request, services }) {
       const { name, bytes } = await receiveFile(request);
-      return services.source.transaction(async (manager) => {
+      return writeTransaction(services.source, async (manager) => {
         await findProgramme(manager, params.id);
         return { id: await addAttachment(manager, params.id, name, bytes, person) };
       });
@@ -80,7 +81,7 @@ export const evidenceRoutes = [
     answer: programmeViewSchema,
     changes: true,
     async handle({ params, query, person, services }) {
-      await services.source.transaction(async (manager) => {
+      await writeTransaction(services.source, async (manager) => {
         const row = await manager.findOneBy(AttachmentEntity, { programmeId: params.id, file: query.file, removed: false });
         if (!row) throw new GezeitError('not-found', `There is no file ${query.file}.`, 'Open the programme again.');
         await manager.update(AttachmentEntity, { id: row.id }, { removed: true });

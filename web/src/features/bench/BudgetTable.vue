@@ -193,9 +193,6 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
 </template>
 
 <style scoped>
-.scroll {
-  overflow-x: auto;
-}
 .lead {
   font-size: 1.08rem;
   margin: 0.15rem 0 0.4rem;

@@ -170,9 +170,6 @@ h3 {
 .file:focus-within {
   outline: 2px solid var(--green);
 }
-.scroll {
-  overflow-x: auto;
-}
 td {
   white-space: nowrap;
 }

@@ -24,39 +24,41 @@ const measured = computed(() => plan.plan.pulls.filter(({ kind }) => kind === 'm
       </template>
       <template v-else>Nothing can be told from this plan yet: it needs measured pulls of the reference and of another setup.</template>
     </p>
-    <table v-if="plan.report.comparisons.length" class="dense">
-      <thead>
-        <tr>
-          <th>Comparison</th>
-          <th class="number"><Term what="A true gain of this size is recognised on four days of five.">Recognises, %</Term></th>
-          <th class="number">
-            <Term what="The smallest limit for which “no difference that matters” comes out on four days of five."
-              >Shows no difference from, %</Term
-            >
-          </th>
-          <th class="number"><Term what="Expected half width of the 95 % interval.">Half width, %</Term></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="entry in plan.report.comparisons" :key="entry.candidate + entry.reference">
-          <td>
-            <SetupMark
-              v-if="mark(entry.candidate)"
-              :letter="entry.candidate"
-              :colour="mark(entry.candidate)!.colour"
-              :dash="mark(entry.candidate)!.dash"
-              :name="mark(entry.candidate)!.setup.name"
-            />
-            <span class="muted"> against {{ entry.reference }}</span>
-          </td>
-          <td class="number">
-            <b>{{ entry.smallestResolvablePct.toFixed(2) }}</b>
-          </td>
-          <td class="number">{{ entry.smallestNoDifferencePct.toFixed(2) }}</td>
-          <td class="number">{{ entry.halfWidthPct.toFixed(2) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <div v-if="plan.report.comparisons.length" class="scroll">
+      <table class="dense">
+        <thead>
+          <tr>
+            <th>Comparison</th>
+            <th class="number"><Term what="A true gain of this size is recognised on four days of five.">Recognises, %</Term></th>
+            <th class="number">
+              <Term what="The smallest limit for which “no difference that matters” comes out on four days of five."
+                >Shows no difference from, %</Term
+              >
+            </th>
+            <th class="number"><Term what="Expected half width of the 95 % interval.">Half width, %</Term></th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="entry in plan.report.comparisons" :key="entry.candidate + entry.reference">
+            <td>
+              <SetupMark
+                v-if="mark(entry.candidate)"
+                :letter="entry.candidate"
+                :colour="mark(entry.candidate)!.colour"
+                :dash="mark(entry.candidate)!.dash"
+                :name="mark(entry.candidate)!.setup.name"
+              />
+              <span class="muted"> against {{ entry.reference }}</span>
+            </td>
+            <td class="number">
+              <b>{{ entry.smallestResolvablePct.toFixed(2) }}</b>
+            </td>
+            <td class="number">{{ entry.smallestNoDifferencePct.toFixed(2) }}</td>
+            <td class="number">{{ entry.halfWidthPct.toFixed(2) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
     <p class="muted small">{{ plan.plan.pulls.length }} pulls, {{ measured }} of them measured. Smallest that matters: {{ smallest }} %.</p>
     <ul v-if="plan.report.warnings.length" class="warnings" aria-label="What is wrong with the plan">
       <li v-for="warning in plan.report.warnings" :key="warning.code + warning.detail">{{ warning.detail }}</li>

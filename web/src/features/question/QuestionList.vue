@@ -135,9 +135,6 @@ const START = { same: 'the same start', own: 'the start that the part brings abo
   border-radius: 2px;
   font-size: 13px;
 }
-.scroll {
-  overflow-x: auto;
-}
 td:first-child {
   min-width: 15rem;
 }

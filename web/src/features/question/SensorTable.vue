@@ -26,7 +26,7 @@ const remove = (index: number) => change('sensor removed', (now) => now.filter((
 </script>
 
 <template>
-  <div class="sensors">
+  <div class="sensors scroll">
     <h3>Sensors</h3>
     <table v-if="sensors.length" class="dense">
       <thead>
@@ -60,6 +60,5 @@ h3 {
 }
 .sensors {
   margin: 0.3rem 0;
-  overflow-x: auto;
 }
 </style>
