@@ -86,3 +86,18 @@ test('a swap without a way back is never gone back over without being said', asy
   await typeInto(page, 'A swap takes', '1 h');
   await expect(page.getByRole('region', { name: 'What this plan can recognise' })).toContainText('2 h');
 });
+
+test('a plan is rehearsed in a worker with progress, and stopped', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'plan');
+  const panel = page.getByRole('region', { name: 'Rehearse' });
+  await typeInto(page, 'Days to rehearse', '10');
+  await panel.getByRole('button', { name: 'Rehearse this plan' }).click();
+  await expect(panel.getByText('Of 10 days')).toBeVisible({ timeout: 30_000 });
+  await expect(panel.getByRole('button', { name: 'Rehearse this plan' })).toBeVisible();
+  await expect(panel.getByRole('row', { name: /its interval holds the truth/ })).toContainText('%');
+  await typeInto(page, 'Days to rehearse', '2000');
+  await panel.getByRole('button', { name: 'Rehearse this plan' }).click();
+  await expect(panel.getByText(/Of \d+ days/)).toBeVisible({ timeout: 30_000 });
+  await panel.getByRole('button', { name: 'Stop' }).click();
+  await expect(panel.getByRole('button', { name: 'Rehearse this plan' })).toBeVisible();
+});

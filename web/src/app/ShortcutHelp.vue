@@ -16,7 +16,7 @@ provideShortcuts([{ keys: ['?'], what: 'show these shortcuts', run: () => (short
           <td><kbd>Ctrl K</kbd></td>
           <td>command palette</td>
         </tr>
-        <tr v-for="shortcut in shortcuts.groups.flat()" :key="shortcut.keys.join()">
+        <tr v-for="shortcut in shortcuts.effective" :key="shortcut.keys.join()">
           <td>
             <kbd v-for="key in shortcut.keys" :key="key">{{ key }}</kbd>
           </td>

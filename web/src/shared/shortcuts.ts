@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia';
-import { onBeforeUnmount, ref, shallowReactive } from 'vue';
+import { computed, onBeforeUnmount, ref, shallowReactive } from 'vue';
 
 /** A single-key shortcut of the screen. */
 export interface Shortcut {
@@ -18,6 +18,18 @@ export const useShortcuts = defineStore('shortcuts', () => {
   const helpOpen = ref(false);
   const enabled = ref(localStorage.getItem(KEY) !== 'off');
 
+  /** What each key does now: a screen's own shortcuts go before those of what it stands in. */
+  const effective = computed<Shortcut[]>(() => {
+    const taken = new Set<string>();
+    return [...groups].reverse().flatMap((group) =>
+      group.flatMap((shortcut) => {
+        const keys = shortcut.keys.filter((key) => !taken.has(key));
+        keys.forEach((key) => taken.add(key));
+        return keys.length > 0 ? [{ ...shortcut, keys }] : [];
+      }),
+    );
+  });
+
   function setEnabled(on: boolean): void {
     enabled.value = on;
     localStorage.setItem(KEY, on ? 'on' : 'off');
@@ -33,15 +45,13 @@ export const useShortcuts = defineStore('shortcuts', () => {
       document.querySelector('[role=dialog]')
     )
       return;
-    for (const shortcut of groups.flat()) {
-      if (!shortcut.keys.some((key) => (EVENT_KEYS[key] ?? key) === event.key)) continue;
-      event.preventDefault();
-      shortcut.run(event.key);
-      return;
-    }
+    const shortcut = effective.value.find(({ keys }) => keys.some((key) => (EVENT_KEYS[key] ?? key) === event.key));
+    if (!shortcut) return;
+    event.preventDefault();
+    shortcut.run(event.key);
   });
 
-  return { groups, helpOpen, enabled, setEnabled };
+  return { groups, effective, helpOpen, enabled, setEnabled };
 });
 
 function isTyping(target: EventTarget | null): boolean {

@@ -9,6 +9,7 @@ import NumberInput from '../../shared/ui/NumberInput.vue';
 import { useProgramme } from '../programme/programme-store.js';
 import PlanFigures from './PlanFigures.vue';
 import PlanStrip from './PlanStrip.vue';
+import RehearsePanel from './RehearsePanel.vue';
 import { lengthText, lettersOf } from './plan-words.js';
 import SuggestPanel from './SuggestPanel.vue';
 import SwapTable from './SwapTable.vue';
@@ -26,24 +27,29 @@ const words = computed(() => Object.fromEntries(setups.value.map(({ id, name }) 
 const common = computed(() => practices(plan.bundle));
 const KINDS = { measured: 'measured', conditioning: 'conditioning' };
 
+/** Selects a pull and moves the focus with it, so that both never name different pulls. */
+function choose(at: number): void {
+  selected.value = at;
+  void strip.value?.focusSelected();
+}
 function insert(kind: 'measured' | 'conditioning'): void {
   const at = place.value === null ? plan.plan.pulls.length : place.value + 1;
   const setup = pull.value?.setup ?? plan.plan.pulls.at(-1)?.setup ?? setups.value[0]?.id;
   if (!setup) return;
   plan.change(`${kind} pull inserted`, (now) => insertPulls(now, at, [{ setup, kind }]));
-  selected.value = at;
+  choose(at);
 }
 function remove(): void {
   if (place.value === null) return;
   const at = place.value;
   plan.change('pull removed', (now) => removePulls(now, at));
-  selected.value = Math.max(0, Math.min(at, plan.plan.pulls.length - 1));
+  choose(Math.max(0, Math.min(at, plan.plan.pulls.length - 1)));
 }
 function repeat(whole: boolean): void {
   if (place.value === null) return;
   const [from, to] = whole ? blockOf(plan.plan, place.value) : [place.value, place.value];
   plan.change(whole ? 'block repeated' : 'pull repeated', (now) => repeatPulls(now, from, to));
-  selected.value = to + 1;
+  choose(to + 1);
 }
 const change = (what: string, value: Parameters<typeof changePull>[2]) => {
   if (place.value === null) return;
@@ -52,8 +58,7 @@ const change = (what: string, value: Parameters<typeof changePull>[2]) => {
 };
 const toggle = () => pull.value && change('kind changed', { kind: pull.value.kind === 'measured' ? 'conditioning' : 'measured' });
 function step(by: 1 | -1): void {
-  selected.value = Math.max(0, Math.min(plan.plan.pulls.length - 1, (place.value ?? (by > 0 ? -1 : plan.plan.pulls.length)) + by));
-  void strip.value?.focusSelected();
+  choose(Math.max(0, Math.min(plan.plan.pulls.length - 1, (place.value ?? (by > 0 ? -1 : plan.plan.pulls.length)) + by)));
 }
 
 provideShortcuts([
@@ -146,7 +151,7 @@ provideShortcuts([
           </li>
         </ul>
       </section>
-      <SuggestPanel />
+      <div class="middle"><SuggestPanel /><RehearsePanel /></div>
       <SwapTable />
     </div>
   </div>
@@ -182,6 +187,14 @@ provideShortcuts([
   margin-top: 0.8rem;
 }
 .desk > * {
+  min-width: 0;
+}
+.middle {
+  display: grid;
+  gap: 1.2rem;
+  align-content: start;
+}
+.middle > * {
   min-width: 0;
 }
 .practices {

@@ -140,7 +140,11 @@ export const useProgramme = defineStore('programme', () => {
   }
 
   const exclude = (pull: string, excluded: string | false | null) => change((id) => api.exclude(id, pull, excluded));
-  const undo = () => change((id) => api.undo(id));
+  /** Takes the last change back; one that is still being stored is waited for, or an earlier one would be undone. */
+  async function undo(): Promise<ApiFailure | null> {
+    await editing.catch(() => undefined);
+    return change((id) => api.undo(id));
+  }
 
   return {
     view,
