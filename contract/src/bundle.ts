@@ -244,8 +244,39 @@ export const planSwapSchema = z.looseObject({
 });
 export type PlanSwap = z.infer<typeof planSwapSchema>;
 
+/** What must or should be reached before a pull. */
+export const planGateSchema = z.looseObject({
+  id: z.string().min(1),
+  label: z.string().min(1),
+  target: finite,
+  tolerance: finite.nonnegative(),
+  /** In the unit of this name: °C, K, min, kPa, rpm, km/h, m. */
+  unit: z.string(),
+  must: z.boolean(),
+});
+export type PlanGate = z.infer<typeof planGateSchema>;
+
+/** A limit at which everything stops. */
+export const planStopSchema = z.looseObject({
+  id: z.string().min(1),
+  label: z.string().min(1),
+  limit: finite.nullable(),
+  unit: z.string(),
+  above: z.boolean(),
+});
+export type PlanStop = z.infer<typeof planStopSchema>;
+
+export const CHECKLISTS = ['beforeDay', 'beforePull', 'afterSwap', 'atEnd'] as const;
+export type ChecklistName = (typeof CHECKLISTS)[number];
+export const checklistItemSchema = z.looseObject({ id: z.string().min(1), text: z.string().min(1), safety: z.boolean().default(false) });
+export type ChecklistItem = z.infer<typeof checklistItemSchema>;
+
 export const planSchema = z.looseObject({
   pulls: z.array(planPullSchema),
+  /** Null or absent: the application's own by kind of engine. */
+  gates: z.array(planGateSchema).nullish(),
+  stops: z.array(planStopSchema).nullish(),
+  checklists: z.partialRecord(z.enum(CHECKLISTS), z.array(checklistItemSchema)).nullish(),
   /** From pull to pull of one setup, and across a swap, minutes. */
   restMin: finite.positive().nullish(),
   swapMin: finite.positive().nullish(),

@@ -82,3 +82,4 @@ export * from './plan/practices.js';
 export * from './plan/suggest.js';
 export * from './plan/forecast.js';
 export * from './plan/edit-plan.js';
+export * from './plan/day-rules.js';

@@ -4,7 +4,11 @@ import { bundleSchema, planReportSchema, type Bundle } from '@gezeit/contract';
 import {
   blockOf,
   changePull,
+  checklist,
+  checklists,
   defaultAssumptions,
+  defaultGates,
+  defaultStops,
   forecastTide,
   insertPulls,
   movePulls,
@@ -315,5 +319,36 @@ describe('a plan that is edited', () => {
     const [, , afterSwap, soon] = tide.pulls;
     expect(soon!.startK!).toBeGreaterThan(afterSwap!.startK!);
     expect(forecastTide({ pulls: [] }).stretches).toEqual([]);
+  });
+});
+
+describe('rules of the day', () => {
+  it('set no gate on a temperature that the part can shift where its own start is asked for, and equal rests instead', () => {
+    const same = defaultGates(bundle());
+    expect(same.map(({ id }) => id)).toContain('intake');
+    const own = defaultGates(bundle((made) => (made.programme.questions = [{ id: 'q', kind: 'power-gain', start: 'own' }])));
+    expect(own.map(({ id }) => id)).not.toContain('intake');
+    expect(own.find(({ id }) => id === 'rest')!.must).toBe(true);
+    expect(defaultStops(bundle((made) => (made.vehicle.aspiration = 'na'))).map(({ id }) => id)).not.toContain('boost');
+  });
+
+  it('keep every safety item, whatever a plan leaves out or says of it', () => {
+    const made = bundle((entry) => {
+      entry.plan = {
+        pulls: [],
+        checklists: {
+          beforeDay: [
+            { id: 'straps', text: 'skip it', safety: false },
+            { id: 'mine', text: 'coffee', safety: true },
+          ],
+        },
+      };
+    });
+    const list = checklist(made, 'beforeDay');
+    const all = checklist(bundle(), 'beforeDay').filter(({ safety }) => safety);
+    expect(all.length).toBeGreaterThan(4);
+    for (const item of all) expect(list).toContainEqual(item);
+    expect(list).toContainEqual({ id: 'mine', text: 'coffee', safety: false });
+    expect(checklists(bundle()).map(({ name }) => name)).toEqual(['beforeDay', 'beforePull', 'afterSwap', 'atEnd']);
   });
 });

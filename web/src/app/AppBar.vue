@@ -166,6 +166,11 @@ const steps = computed(() => {
 .spacer {
   flex: 1;
 }
+@media print {
+  .app-bar {
+    display: none;
+  }
+}
 @media (max-width: 900px) {
   .title {
     display: none;

@@ -11,6 +11,8 @@ import PlanFigures from './PlanFigures.vue';
 import PlanStrip from './PlanStrip.vue';
 import RehearsePanel from './RehearsePanel.vue';
 import { lengthText, lettersOf } from './plan-words.js';
+import RulesPanel from './RulesPanel.vue';
+import RunSheet from './RunSheet.vue';
 import SuggestPanel from './SuggestPanel.vue';
 import SwapTable from './SwapTable.vue';
 import { usePlan } from './use-plan.js';
@@ -60,6 +62,8 @@ const toggle = () => pull.value && change('kind changed', { kind: pull.value.kin
 function step(by: 1 | -1): void {
   choose(Math.max(0, Math.min(plan.plan.pulls.length - 1, (place.value ?? (by > 0 ? -1 : plan.plan.pulls.length)) + by)));
 }
+
+const print = () => window.print();
 
 provideShortcuts([
   { keys: [',', '←'], what: 'the pull before', run: () => step(-1) },
@@ -152,8 +156,20 @@ provideShortcuts([
         </ul>
       </section>
       <div class="middle"><SuggestPanel /><RehearsePanel /></div>
-      <SwapTable />
+      <div class="middle">
+        <SwapTable />
+        <Button
+          outlined
+          size="small"
+          icon="pi pi-print"
+          label="Print the run sheet"
+          :disabled="plan.plan.pulls.length === 0"
+          @click="print"
+        />
+      </div>
     </div>
+    <RulesPanel class="rules" />
+    <RunSheet />
   </div>
 </template>
 
@@ -197,6 +213,11 @@ provideShortcuts([
 .middle > * {
   min-width: 0;
 }
+.rules {
+  border-top: 1px solid var(--line);
+  margin-top: 1rem;
+  padding-top: 0.8rem;
+}
 .practices {
   list-style: none;
   padding: 0;
@@ -208,6 +229,11 @@ provideShortcuts([
   align-items: start;
   padding: 0.3rem 0;
   border-bottom: 1px solid var(--line);
+}
+@media print {
+  .page > *:not(.run-sheet) {
+    display: none;
+  }
 }
 @media (max-width: 1000px) {
   .top,

@@ -1,0 +1,219 @@
+<script setup lang="ts">
+import type { ChecklistName, PlanGate, PlanStop } from '@gezeit/contract';
+import { checklists, defaultGates, defaultStops } from '@gezeit/core';
+import Button from 'primevue/button';
+import Checkbox from 'primevue/checkbox';
+import InputText from 'primevue/inputtext';
+import { computed, ref } from 'vue';
+import TextEdit from '../../shared/ui/TextEdit.vue';
+import PlainNumber from './PlainNumber.vue';
+import { usePlan } from './use-plan.js';
+
+/** Gates before a pull, limits at which everything stops, and the day's checklists. Safety items can be added to, never taken off. */
+const plan = usePlan();
+const gates = computed<PlanGate[]>(() => plan.plan.gates ?? defaultGates(plan.bundle));
+const stops = computed<PlanStop[]>(() => plan.plan.stops ?? defaultStops(plan.bundle));
+const lists = computed(() => checklists(plan.bundle));
+const typed = ref<Partial<Record<ChecklistName, string>>>({});
+
+const setGates = (what: string, next: (gates: PlanGate[]) => PlanGate[]) =>
+  plan.change(`gate: ${what}`, (now) => ({ ...now, gates: next(gates.value) }));
+const setStops = (what: string, next: (stops: PlanStop[]) => PlanStop[]) =>
+  plan.change(`stop criterion: ${what}`, (now) => ({ ...now, stops: next(stops.value) }));
+const patchGate = (id: string, change: Partial<PlanGate>) =>
+  setGates(id, (list) => list.map((gate) => (gate.id === id ? { ...gate, ...change } : gate)));
+const patchStop = (id: string, change: Partial<PlanStop>) =>
+  setStops(id, (list) => list.map((stop) => (stop.id === id ? { ...stop, ...change } : stop)));
+const freshId = (taken: readonly { id: string }[]) => {
+  let number = 1;
+  while (taken.some(({ id }) => id === `own-${number}`)) number += 1;
+  return `own-${number}`;
+};
+function addItem(name: ChecklistName): void {
+  const text = typed.value[name]?.trim();
+  if (!text) return;
+  const items = lists.value.find((list) => list.name === name)!.items;
+  plan.change('checklist', (now) => ({
+    ...now,
+    checklists: { ...now.checklists, [name]: [...items, { id: freshId(items), text, safety: false }] },
+  }));
+  typed.value[name] = '';
+}
+function removeItem(name: ChecklistName, id: string): void {
+  const items = lists.value.find((list) => list.name === name)!.items;
+  plan.change('checklist', (now) => ({ ...now, checklists: { ...now.checklists, [name]: items.filter((item) => item.id !== id) } }));
+}
+</script>
+
+<template>
+  <section aria-label="Rules of the day">
+    <div class="grid">
+      <div>
+        <h2>Gates before a pull</h2>
+        <div class="scroll">
+          <table class="dense">
+            <thead>
+              <tr>
+                <th>What</th>
+                <th class="number">Target</th>
+                <th class="number">±</th>
+                <th>Unit</th>
+                <th>Must</th>
+                <th><span class="visually-hidden">Remove</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="gate in gates" :key="gate.id">
+                <td>
+                  <TextEdit
+                    :model-value="gate.label"
+                    :label="`Name of the gate ${gate.label}`"
+                    @commit="$event && patchGate(gate.id, { label: $event })"
+                  />
+                </td>
+                <td class="number">
+                  <PlainNumber :value="gate.target" :label="`Target of ${gate.label}`" @commit="patchGate(gate.id, { target: $event })" />
+                </td>
+                <td class="number">
+                  <PlainNumber
+                    :value="gate.tolerance"
+                    :label="`Tolerance of ${gate.label}`"
+                    :least="0"
+                    @commit="patchGate(gate.id, { tolerance: $event })"
+                  />
+                </td>
+                <td>{{ gate.unit }}</td>
+                <td>
+                  <Checkbox
+                    :model-value="gate.must"
+                    binary
+                    :aria-label="`${gate.label} must be reached`"
+                    @update:model-value="patchGate(gate.id, { must: $event })"
+                  />
+                </td>
+                <td>
+                  <Button
+                    text
+                    size="small"
+                    icon="pi pi-times"
+                    :aria-label="`Remove the gate ${gate.label}`"
+                    @click="setGates(`${gate.label} removed`, (list) => list.filter(({ id }) => id !== gate.id))"
+                  />
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+        <Button
+          text
+          size="small"
+          icon="pi pi-plus"
+          label="Add a gate"
+          @click="
+            setGates('added', (list) => [
+              ...list,
+              { id: freshId(list), label: 'new gate', target: 0, tolerance: 1, unit: '°C', must: false },
+            ])
+          "
+        />
+        <Button
+          v-if="plan.plan.gates"
+          text
+          size="small"
+          label="As proposed for this engine"
+          @click="plan.change('gates as proposed', (now) => ({ ...now, gates: null }))"
+        />
+      </div>
+      <div>
+        <h2>Stop at</h2>
+        <p class="muted small">Agreed before the first pull. Lean mixture, knock and over-boost destroy engines.</p>
+        <div class="scroll">
+          <table class="dense">
+            <tbody>
+              <tr v-for="stop in stops" :key="stop.id">
+                <td>{{ stop.label }}</td>
+                <td>above</td>
+                <td class="number">
+                  <PlainNumber :value="stop.limit" :label="`Limit of ${stop.label}`" @commit="patchStop(stop.id, { limit: $event })" />
+                </td>
+                <td>{{ stop.unit === '–' ? '' : stop.unit }}</td>
+                <td><span v-if="stop.limit === null" class="missing">fill in before the first pull</span></td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </div>
+    </div>
+    <div class="lists">
+      <div v-for="list in lists" :key="list.name">
+        <h2>{{ list.title }}</h2>
+        <ul>
+          <li v-for="entry in list.items" :key="entry.id">
+            <span>{{ entry.text }}</span>
+            <span v-if="entry.safety" class="safety" title="Safety: cannot be taken off">safety</span>
+            <Button
+              v-else
+              text
+              size="small"
+              icon="pi pi-times"
+              :aria-label="`Take off: ${entry.text}`"
+              @click="removeItem(list.name, entry.id)"
+            />
+          </li>
+        </ul>
+        <form @submit.prevent="addItem(list.name)">
+          <InputText
+            v-model="typed[list.name]"
+            :aria-label="`Add to: ${list.title}`"
+            placeholder="add…"
+            autocomplete="off"
+            maxlength="200"
+          />
+        </form>
+      </div>
+    </div>
+    <p class="muted small">
+      Local codes and licensed practice come first. Gezeit controls no machine: the emergency stop is the cell’s own.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.grid,
+.lists {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(24rem, 100%), 1fr));
+  gap: 1rem 2rem;
+}
+.lists {
+  grid-template-columns: repeat(auto-fit, minmax(min(17rem, 100%), 1fr));
+  margin-top: 0.8rem;
+}
+.grid > *,
+.lists > * {
+  min-width: 0;
+}
+ul {
+  list-style: none;
+  padding: 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  gap: 0.5rem;
+  border-bottom: 1px solid var(--line);
+  padding: 0.12rem 0;
+}
+.safety {
+  font-size: 13px;
+  border: 1px solid currentColor;
+  border-radius: 2px;
+  padding: 0 0.3rem;
+  color: var(--brick);
+}
+.missing {
+  color: var(--brick);
+  font-size: 13px;
+}
+</style>
