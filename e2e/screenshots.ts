@@ -13,6 +13,7 @@ const SHOTS: { name: string; programme: number; path: string; theme: 'light' | '
   { name: 'bench', programme: 0, path: 'bench?section=duct', theme: 'light' },
   { name: 'bench-flow', programme: 0, path: 'bench?instrument=flow-bench&section=filter', theme: 'light' },
   { name: 'bench-cooler-dark', programme: 3, path: 'bench?instrument=cooler', theme: 'dark' },
+  { name: 'plan', programme: 0, path: 'plan', theme: 'light' },
   { name: 'logs', programme: 0, path: 'logs?pull=p06', theme: 'light' },
   { name: 'logs-dark', programme: 1, path: 'logs?pull=p20&device=ecu', theme: 'dark' },
   { name: 'verdict', programme: 0, path: 'verdict?pull=p06', theme: 'light' },

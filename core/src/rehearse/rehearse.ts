@@ -68,7 +68,7 @@ export interface Rehearsal {
  * one mishap in twenty) of this very order, read through summaries and judged as a real one.
  * @throws GezeitError `nothing-to-rehearse` where no comparison has measured pulls planned.
  */
-export function prepareRehearsal(bundle: Bundle): Rehearsal {
+export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REHEARSAL): Rehearsal {
   const planned = bundle.plan?.pulls ?? [];
   const pair = comparedPairs(bundle).find((both) =>
     both.every(({ id }) => planned.some(({ setup, kind }) => setup === id && kind === 'measured')),
@@ -93,7 +93,7 @@ export function prepareRehearsal(bundle: Bundle): Rehearsal {
     seed,
     engine,
     setups: Object.fromEntries(bundle.setups.map(({ id }) => [id, id === candidate.id ? part : better(0)])),
-    schedule: scheduleOfPlan(bundle, seed),
+    schedule: scheduleOfPlan(bundle, seed, chances),
     scatter: {
       runToRun: noise,
       boostWander: engine.boost ? 0.0025 : 0,
@@ -154,10 +154,10 @@ export function prepareRehearsal(bundle: Bundle): Rehearsal {
   };
 }
 
-function scheduleOfPlan(bundle: Bundle, seed: number): ScheduledPull[] {
+function scheduleOfPlan(bundle: Bundle, seed: number, chances: typeof REHEARSAL): ScheduledPull[] {
   const random = new Random(seed + 3);
-  const resetBefore = random.chance(REHEARSAL.resetBefore);
-  const resetAtSwaps = random.chance(REHEARSAL.resetAtSwaps);
+  const resetBefore = random.chance(chances.resetBefore);
+  const resetAtSwaps = random.chance(chances.resetAtSwaps);
   const [low, high] = bundle.programme.bandRpm;
   const pulls = bundle.plan!.pulls;
   return pulls.map(({ setup, kind, atMin }, i): ScheduledPull => {
@@ -168,7 +168,7 @@ function scheduleOfPlan(bundle: Bundle, seed: number): ScheduledPull[] {
       kind: kind === 'measured' ? 'measured' : 'conditioning',
       afterMin: before ? Math.max(0.5, atMin - before.atMin) : 6,
       ecuReset: i === 0 ? resetBefore : swapped && resetAtSwaps,
-      ...(random.chance(REHEARSAL.mishap) ? { mishap: { kind: random.pick(MISHAPS), atRpm: random.between(low, high) } } : {}),
+      ...(random.chance(chances.mishap) ? { mishap: { kind: random.pick(MISHAPS), atRpm: random.between(low, high) } } : {}),
     };
   });
 }
