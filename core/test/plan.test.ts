@@ -140,6 +140,15 @@ function byMatrices({ setup, timeH, pullsBefore }: ReturnType<typeof seriesOf>, 
   return variances.map((variance) => 196 * 1.04 * Math.sqrt(variance / total));
 }
 
+it('a cell that drifts more is believed, and breaks block orders first', () => {
+  const width = (letters: string, driftPctPerHour?: number) =>
+    planReport(planned(letters, (made) => (made.cell!.driftPctPerHour = driftPctPerHour))).comparisons[0]!.halfWidthPct;
+  const block = width('aAAbBB', 2.5) / width('aAAbBB');
+  const balanced = width('aAbBBaA', 2.5) / width('aAbBBaA');
+  expect(block).toBeGreaterThan(1.3);
+  expect(balanced).toBeLessThan(block);
+});
+
 describe('a schedule', () => {
   it('sets the clock from rests, swaps of their own and breaks', () => {
     const plan = scheduled({

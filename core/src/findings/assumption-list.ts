@@ -38,7 +38,11 @@ function priors(a: Assumptions): ListedAssumption[] {
       what: 'Power per kelvin of intake air at the start of the pull.',
     },
     { name: 'oil at the start', value: belief(a.oilTemperature, 'per K'), what: 'Power per kelvin of oil at the start of the pull.' },
-    { name: 'drift', value: `± ${pct(a.driftPerHour)} an hour`, what: 'A straight drift of car and dyno over the day.' },
+    {
+      name: 'drift',
+      value: `± ${pct(a.driftPerHour)} an hour`,
+      what: 'A straight drift of car and dyno over the day; as the cell states it, else the default.',
+    },
     { name: 'walk', value: `± ${pct(a.walkPerRootHour)} per √h`, what: 'A random walk of car and dyno over the day.' },
     {
       name: 'day to day',

@@ -18,11 +18,12 @@ import { LEAST_BAND_SHARE, usedBand, type UsedBand } from './used-band.js';
 
 const KNOWN_RESET_WEIGHT = 0.8;
 
-/** The assumptions of a bundle: defaults by engine, the cell's stated repeatability, and what is known of resets. */
+/** The assumptions of a bundle: defaults by engine, the cell's stated repeatability and drift, and what is known of resets. */
 export function assumptionsFor(bundle: Bundle): Assumptions {
   const assumptions = defaultAssumptions(bundle.vehicle.aspiration);
   const cell = bundle.cell ?? bundle.cells?.[0];
   if (cell?.repeatabilityPct) assumptions.noise = noiseFromRepeatability(cell.repeatabilityPct / 100);
+  if (cell?.driftPctPerHour) assumptions.driftPerHour = cell.driftPctPerHour / 100;
   const resets = knownResets(bundle, dayOrder(bundle.pulls));
   if (resets === 'none') return assumptions;
   const rest = 1 - assumptions.stories[resets].weight;

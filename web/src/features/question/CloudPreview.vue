@@ -40,7 +40,8 @@ function add(setup: Setup): void {
       <li v-for="cloud in confounds" :key="cloud.code">
         <b>{{ candidate.id }} against {{ reference.id }}:</b> {{ cloud.detail }}.
         <span v-if="cloud.withholds.length" class="withholds">No verdict on {{ cloud.withholds.join(' and ') }} can be given.</span>
-        <span v-else class="muted">It is said beside the verdict.</span> <code class="code">{{ cloud.code }}</code>
+        <span v-else class="muted">It is said beside the verdict.</span>
+        <span class="code">{{ cloud.code }}{{ cloud.affects.length ? `, affects ${cloud.affects.join(', ')}` : '' }}</span>
         <span v-if="cloud.code === 'several-parts-changed'" class="offers">
           <Button
             v-for="setup in between"
