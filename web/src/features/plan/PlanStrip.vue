@@ -6,7 +6,8 @@ import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../programme/programme-store.js';
-import { linePath, TIDE_SIZE, tideGeometry } from '../tide/tide-geometry.js';
+import { TIDE_SIZE, tideGeometry } from '../tide/tide-geometry.js';
+import TideWater from '../tide/TideWater.vue';
 
 /** The planned day on the tide's forecast: posts are pulls, dragged to another place singly or as a block; the keyboard does the same. */
 const props = defineProps<{ plan: Plan; heat: HeatForecast; selected: number | null }>();
@@ -27,14 +28,6 @@ const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 const tide = computed(() => forecastTide(props.plan, props.heat));
 const geometry = computed(() => tideGeometry(tide.value, width.value));
 const clock = (ms: number) => `${Math.floor(ms / 3_600_000)}:${String(Math.floor(ms / 60_000) % 60).padStart(2, '0')}`;
-const water = computed(() =>
-  tide.value.stretches.map(({ atMs, valueK }) => {
-    const { x, y, groundY } = geometry.value;
-    const xs = atMs.map(x);
-    const line = linePath(xs, valueK.map(y));
-    return { line, area: `${line}L${xs.at(-1)!.toFixed(1)} ${groundY}L${xs[0]!.toFixed(1)} ${groundY}Z` };
-  }),
-);
 const posts = computed(() =>
   tide.value.pulls.map((pull, place) => ({
     ...pull,
@@ -144,21 +137,14 @@ function saveCsv(): void {
         role="group"
         aria-label="Planned pulls in order of time"
       >
-        <template v-if="posts.length">
-          <g v-for="level in geometry.levels" :key="level">
-            <line :x1="TIDE_SIZE.left" :x2="width - TIDE_SIZE.right" :y1="geometry.y(level)" :y2="geometry.y(level)" class="level" />
-            <text :x="TIDE_SIZE.left - 8" :y="geometry.y(level) + 4" text-anchor="end" class="scale">
-              {{ Math.round(show.differenceOf(level)) }}
-            </text>
-          </g>
-          <text v-for="hour in geometry.hours" :key="hour.ms" :x="hour.x" y="13" text-anchor="middle" class="scale">
-            {{ clock(hour.ms) }}
-          </text>
-          <g v-for="(stretch, index) in water" :key="index">
-            <path :d="stretch.area" class="water" />
-            <path :d="stretch.line" class="line" />
-          </g>
-        </template>
+        <TideWater
+          v-if="posts.length"
+          :stretches="tide.stretches"
+          :geometry="geometry"
+          :width="width"
+          :clock="clock"
+          fitted-words="Forecast"
+        />
         <g
           v-for="(block, index) in geometry.blocks"
           :key="`block-${index}`"
@@ -238,22 +224,9 @@ function saveCsv(): void {
 .strip {
   overflow: hidden;
 }
-.level {
-  stroke: var(--line);
-}
 .scale {
   fill: var(--muted);
   font-size: 13px;
-}
-.water {
-  fill: var(--green-soft);
-  opacity: 0.55;
-}
-.line {
-  fill: none;
-  stroke: var(--green);
-  stroke-width: 1.4;
-  stroke-dasharray: 4 4;
 }
 .ground {
   stroke-width: 5;

@@ -213,6 +213,9 @@ provideShortcuts([
 .middle > * {
   min-width: 0;
 }
+.middle > button {
+  justify-self: start;
+}
 .rules {
   border-top: 1px solid var(--line);
   margin-top: 1rem;

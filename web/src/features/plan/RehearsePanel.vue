@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import type { RehearsalCount } from '@gezeit/core/rehearse';
 import Button from 'primevue/button';
-import ProgressBar from 'primevue/progressbar';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import FieldRow from '../../shared/ui/FieldRow.vue';
 import NumberInput from '../../shared/ui/NumberInput.vue';
+import WorkProgress from '../../shared/ui/WorkProgress.vue';
 import { useProgramme } from '../programme/programme-store.js';
 import type { RehearseAnswer, RehearseQuestion } from './rehearse.worker.js';
 import { usePlan } from './use-plan.js';
@@ -107,15 +107,7 @@ const problem = computed(() => {
       :disabled="problem !== null"
       @click="start"
     />
-    <div v-else class="running">
-      <ProgressBar
-        :value="Math.round((100 * done) / asked.days)"
-        aria-label="Rehearsing"
-        style="height: 8px; flex: 1"
-        :show-value="false"
-      />
-      <Button size="small" text label="Stop" @click="stop" />
-    </div>
+    <WorkProgress v-else :share="done / asked.days" label="Rehearsing" @stop="stop" />
     <p v-if="refused" role="alert">{{ refused }}</p>
     <div v-if="counts" class="scroll" aria-live="off">
       <table class="dense">
@@ -143,11 +135,6 @@ const problem = computed(() => {
 </template>
 
 <style scoped>
-.running {
-  display: flex;
-  align-items: center;
-  gap: 0.6rem;
-}
 td:first-child {
   white-space: normal;
 }

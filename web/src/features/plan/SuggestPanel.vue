@@ -2,11 +2,11 @@
 import { setupStyle } from '../../shared/setup-colours.js';
 import { swapCount, withConditioning, type BenchChart, type Suggestion, type SuggestionResult } from '@gezeit/core';
 import Button from 'primevue/button';
-import ProgressBar from 'primevue/progressbar';
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
 import { useTheme } from '../../shared/theme-store.js';
 import FieldRow from '../../shared/ui/FieldRow.vue';
 import NumberInput from '../../shared/ui/NumberInput.vue';
+import WorkProgress from '../../shared/ui/WorkProgress.vue';
 import PlotlyChart from '../../shared/ui/PlotlyChart.vue';
 import { useUnits } from '../../shared/units/units-store.js';
 import { benchFigure } from '../bench/bench-figure.js';
@@ -123,15 +123,7 @@ const pick = (index: unknown) => typeof index === 'number' && take(result.value!
       :disabled="problem !== null"
       @click="suggest"
     />
-    <div v-else class="running">
-      <ProgressBar
-        :value="Math.round(100 * Math.min(1, progress))"
-        aria-label="Searching"
-        style="height: 8px; flex: 1"
-        :show-value="false"
-      />
-      <Button size="small" text label="Stop" @click="stop" />
-    </div>
+    <WorkProgress v-else :share="progress" label="Searching" @stop="stop" />
     <p v-if="best" class="found">
       <b>{{ best.order.join(' ') }}</b> recognises {{ best.smallestResolvablePct.toFixed(2) }} % in {{ lengthText(best.hours * 60) }} with
       {{ swapCount(best.order) }} swaps.
@@ -168,11 +160,6 @@ const pick = (index: unknown) => typeof index === 'number' && take(result.value!
 </template>
 
 <style scoped>
-.running {
-  display: flex;
-  align-items: center;
-  gap: 0.6rem;
-}
 .found {
   margin: 0.4rem 0;
 }

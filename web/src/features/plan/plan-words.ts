@@ -12,5 +12,5 @@ export function lettersOf(pulls: readonly { setup: string; kind: string }[]): st
 /** Whether a resolution is enough for the smallest difference that matters, in words. */
 export function enoughText(resolvablePct: number, smallestPct: number): string {
   if (resolvablePct <= smallestPct) return 'enough for what matters';
-  return `blind between ${smallestPct} and ${resolvablePct.toFixed(1)} %`;
+  return `blind between ${smallestPct} and ${resolvablePct.toFixed(2)} %`;
 }

@@ -6,7 +6,8 @@ import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
-import { linePath, TIDE_SIZE, tideGeometry } from './tide-geometry.js';
+import { TIDE_SIZE, tideGeometry } from './tide-geometry.js';
+import TideWater from './TideWater.vue';
 
 /** The day as a band of time: pulls stand in it as posts, heat is the water line. It is the navigator of its screen. */
 const props = defineProps<{ tide: Tide; timeZone?: string | null }>();
@@ -36,17 +37,6 @@ const clock = computed(() => {
     return new Intl.DateTimeFormat('en-GB', options);
   }
 });
-
-const water = computed(() =>
-  props.tide.stretches.map(({ kind, atMs, valueK }) => {
-    const { x, y, groundY } = geometry.value;
-    const xs = atMs.map(x);
-    const ys = valueK.map(y);
-    const line = linePath(xs, ys);
-    const area = `${line}L${xs.at(-1)!.toFixed(1)} ${groundY}L${xs[0]!.toFixed(1)} ${groundY}Z`;
-    return { kind, line, area };
-  }),
-);
 
 const posts = computed(() =>
   props.tide.pulls.map((pull, index) => {
@@ -120,21 +110,13 @@ function saveCsv(): void {
         role="group"
         aria-label="Pulls of the day in order of time"
       >
-        <g class="scale">
-          <g v-for="level in geometry.levels" :key="level">
-            <line :x1="TIDE_SIZE.left" :x2="width - TIDE_SIZE.right" :y1="geometry.y(level)" :y2="geometry.y(level)" class="level" />
-            <text :x="TIDE_SIZE.left - 8" :y="geometry.y(level) + 4" text-anchor="end">{{ Math.round(show.differenceOf(level)) }}</text>
-          </g>
-          <text v-for="hour in geometry.hours" :key="hour.ms" :x="hour.x" y="13" text-anchor="middle">{{ clock.format(hour.ms) }}</text>
-        </g>
-        <g v-for="(stretch, index) in water" :key="index">
-          <path :d="stretch.area" class="water" :class="stretch.kind" />
-          <path :d="stretch.line" class="line" :class="stretch.kind">
-            <title>
-              {{ stretch.kind === 'logged' ? 'Logged' : 'A recovery fitted from the end of one pull to the start of the next' }}
-            </title>
-          </path>
-        </g>
+        <TideWater
+          :stretches="tide.stretches"
+          :geometry="geometry"
+          :width="width"
+          :clock="(ms) => clock.format(ms)"
+          fitted-words="A recovery fitted from the end of one pull to the start of the next"
+        />
         <g v-for="(block, index) in geometry.blocks" :key="`block-${index}`">
           <line
             :x1="block.fromX"
@@ -203,29 +185,8 @@ svg {
   font-size: 13px;
   font-variant-numeric: tabular-nums;
 }
-.scale text,
 .number {
   fill: var(--muted);
-}
-.level {
-  stroke: var(--line);
-}
-.water {
-  fill: var(--green);
-  opacity: 0.16;
-}
-.water.fitted {
-  opacity: 0.07;
-}
-.line {
-  fill: none;
-  stroke: var(--green);
-  stroke-width: 2;
-}
-.line.fitted {
-  stroke-dasharray: 4 4;
-  stroke-width: 1.4;
-  opacity: 0.75;
 }
 .ground {
   stroke-width: 5;
