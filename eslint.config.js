@@ -35,7 +35,10 @@ export default tseslint.config(
   ...tseslint.configs.recommended,
   ...vue.configs['flat/recommended'],
   { files: ['**/*.vue'], languageOptions: { parserOptions: { parser: tseslint.parser } } },
-  { files: ['**/*.{ts,vue}'], rules: { 'no-undef': 'off', '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', ignoreRestSiblings: true }] } },
+  {
+    files: ['**/*.{ts,vue}'],
+    rules: { 'no-undef': 'off', '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', ignoreRestSiblings: true }] },
+  },
   { files: ['**/*.vue'], rules: { 'vue/multi-word-component-names': 'off' } },
   {
     files: ['**/*.{js,mjs}'],

@@ -40,7 +40,7 @@ const posts = computed(() =>
 );
 type Post = (typeof posts.value)[number];
 const describe = (post: Post) =>
-  `${post.place + 1} of ${posts.value.length}: ${post.setup} ${post.name}, ${post.kind}, at ${clock(post.startMs)}, starting about ${show.value.temperatureDifference(post.startK, 0)} ${show.value.differenceUnit} above ambient`;
+  `${post.setup} ${post.place + 1}: ${post.place + 1} of ${posts.value.length}, ${post.name}, ${post.kind}, at ${clock(post.startMs)}, starting about ${show.value.temperatureDifference(post.startK, 0)} ${show.value.differenceUnit} above ambient`;
 const told = computed(() => (props.selected === null ? null : (posts.value[props.selected] ?? null)));
 
 // Dragging: a post alone, or its block by the ground line.
@@ -207,7 +207,7 @@ function saveCsv(): void {
             class="head"
             :stroke="post.colour"
           />
-          <text :x="post.headX" y="36" text-anchor="middle" class="letter" :fill="post.colour">{{ post.setup }}</text>
+          <text :x="post.headX" y="36" text-anchor="middle" class="letter" :fill="post.colour">{{ `${post.setup} ` }}</text>
           <text :x="post.x" :y="geometry.groundY + 20" text-anchor="middle" class="scale">{{ post.place + 1 }}</text>
         </g>
         <line v-if="dropX !== null" :x1="dropX" :x2="dropX" y1="18" :y2="geometry.groundY + 6" class="drop" />
