@@ -78,14 +78,15 @@ export async function chooseByKey(page: Page, label: string, words: string): Pro
   const list = page.getByRole('combobox', { name: label, exact: true });
   await list.focus();
   await page.keyboard.press('ArrowDown');
-  await expect(page.getByRole('listbox')).toBeVisible();
-  const options = await page.getByRole('option').allTextContents();
+  const open = page.locator('.p-select-overlay');
+  await expect(open).toBeVisible();
+  const options = await open.getByRole('option').allTextContents();
   const wanted = options.findIndex((option) => option.trim() === words);
   expect(wanted, `${words} among ${options.join(', ')}`).toBeGreaterThanOrEqual(0);
   await page.keyboard.press('Home');
   for (let i = 0; i < wanted; i++) await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('listbox')).toBeHidden();
+  await expect(open).toBeHidden();
 }
 
 /** Types into a field by the keyboard and leaves it. */

@@ -18,7 +18,7 @@ const cells = computed(() => plan.bundle.cells ?? (plan.bundle.cell ? [plan.bund
 
 <template>
   <article class="run-sheet" aria-hidden="true">
-    <h1>{{ plan.bundle.programme.title }}: run sheet</h1>
+    <p class="sheet-title">{{ plan.bundle.programme.title }}: run sheet</p>
     <p>
       {{ plan.bundle.programme.question }} {{ plan.bundle.vehicle.name }}, {{ cells.map(({ name }) => name).join(', ') }}.
       {{ plan.plan.pulls.length }} pulls in {{ lengthText(plan.report.lengthMin) }}.
@@ -73,7 +73,8 @@ const cells = computed(() => plan.bundle.cells ?? (plan.bundle.cell ? [plan.bund
     color: #000;
     font-size: 10pt;
   }
-  h1 {
+  .sheet-title {
+    font-weight: 700;
     font-size: 14pt;
   }
   table {
