@@ -1,4 +1,12 @@
-import { CONDITION_ITEMS, pathSectionSchema, type BenchInputs, type Bundle, type Evidence, type PathSection } from '@gezeit/contract';
+import {
+  CONDITION_ITEMS,
+  pathSectionSchema,
+  type Condition,
+  type BenchInputs,
+  type Bundle,
+  type Evidence,
+  type PathSection,
+} from '@gezeit/contract';
 import { benchParts, checkInputs, evidenceFrom, instrumentById, lossFromBench, pullsFromLetters, scheduled } from '@gezeit/core';
 import { flowBenchSheet, type PartSet, type SheetReading, type Weather } from '@gezeit/core/simulate';
 
@@ -28,14 +36,17 @@ export function kept(
 
 export const section = (value: object): PathSection => pathSectionSchema.parse(value);
 
-/** Every item of the condition check, in order. */
-export const CONDITION_GOOD = CONDITION_ITEMS.map((item) => ({
-  item,
-  state: 'good' as const,
-  note: item === 'filter' ? 'new element, fitted for the day' : '',
-  by: BY,
-  at: AT,
-}));
+/** Every item of the condition check answered, the day before a day. */
+export function conditionGood(dayAfter: string): Condition {
+  const at = new Date(Date.parse(dayAfter) - 18 * 3_600_000).toISOString();
+  return CONDITION_ITEMS.map((item) => ({
+    item,
+    state: 'good',
+    note: item === 'filter' ? 'new element, fitted for the day' : '',
+    by: BY,
+    at,
+  }));
+}
 
 function inletSection(parts: PartSet, name: string): PartSet['inlet'][number] {
   const found = parts.inlet.find((entry) => entry.name === name);
@@ -166,7 +177,6 @@ export function benchOfAirbox(stock: PartSet, sealed: PartSet): DemoBench {
               ]
             : [{ part: 'stock airbox', line: 'stock airbox', stage: 'stock' as const }],
       })),
-      condition: CONDITION_GOOD,
       // As planned: with equal rests. On the day the new box was hurried.
       plan: scheduled({ restMin: 8, swapMin: 26, pulls: pullsFromLetters('aAAbBBBaAAbBBaAA', ['A', 'B']) }),
       days: [{ day: '2026-03-04', odometerKm: 41_210, ecuSoftware: 'as delivered' }],

@@ -1,7 +1,7 @@
 import type { BenchInputs, Bundle, Evidence, PathSection } from '@gezeit/contract';
 import { benchParts, checkInputs, instrumentById, lossFromBench } from '@gezeit/core';
 import { flowBenchSheet } from '@gezeit/core/simulate';
-import { CONDITION_GOOD, kept, section, sheetInputs } from './airbox-bench.js';
+import { conditionGood, kept, section, sheetInputs } from './airbox-bench.js';
 
 /** A demo programme of which nothing has run yet. */
 export interface PlannedProgramme {
@@ -215,7 +215,7 @@ function vanCooler(): PlannedProgramme {
       },
     ],
     pulls: [],
-    condition: CONDITION_GOOD,
+    condition: conditionGood('2026-02-20T08:00:00Z'),
     bench: {
       budgetRpm: 5000,
       inputs: {

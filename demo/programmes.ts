@@ -21,7 +21,7 @@ import {
   STOCK_TURBO,
   TURBO_ESTATE,
 } from '@gezeit/core/simulate';
-import { benchOfAirbox, type DemoBench } from './airbox-bench.js';
+import { benchOfAirbox, conditionGood, type DemoBench } from './airbox-bench.js';
 
 /** A demo programme: how its day was driven, what it is about, and what is true. */
 export interface DemoProgramme {
@@ -328,6 +328,7 @@ export function buildDemo({ spec, frame, devices, bench }: DemoProgramme): {
 } {
   const driven = driveDay(spec);
   const simulated = bundleOfDay(frame, driven, devices, spec.seed);
+  simulated.bundle.condition = conditionGood(frame.startedAt);
   if (bench) simulated.bundle = bench.dress(simulated.bundle);
   const { bandRpm, correction } = frame.programme;
   const candidates = frame.setups.filter(({ reference }) => !reference);

@@ -89,7 +89,7 @@ describe('every route', () => {
 /** A good body of every route that takes one. */
 const BODIES: Record<string, () => unknown> = {
   'post /api/programmes': () => ({ title: 'From a test' }),
-  'patch /api/programmes/:id': () => ({ part: 'condition', before: null, value: [], what: 'condition begun' }),
+  'patch /api/programmes/:id': () => ({ part: 'days', before: null, value: [{ day: '2026-06-11' }], what: 'day added' }),
   'post /api/programmes/:id/archived': () => ({ archived: false }),
   'post /api/programmes/:id/revalidations': () => ({}),
   'post /api/programmes/:id/evidence': () => evidenceOfTest('kept-1'),

@@ -43,18 +43,15 @@ export function programmeGaps(bundle: Bundle): Gap[] {
   if (setups.every(({ parts }) => parts.length === 0)) add('setups.parts', 'The setups name no parts: what differs cannot be told.');
   if (!setups.some(({ reference }) => reference)) add('setups.reference', 'No setup is the reference: nothing can be compared.');
   if (setups.every(({ reference }) => reference)) add('setups.candidate', 'There is nothing to compare with the reference: add a setup.');
-  // A programme that came in with its pulls was checked, or not, before Gezeit knew of it: nothing to be asked for any more.
-  if (bundle.condition || bundle.pulls.length === 0) {
-    const answered = new Map((bundle.condition ?? []).map((entry) => [entry.item, entry.state]));
-    const open = CONDITION_ITEMS.filter((item) => !answered.has(item));
-    if (open.length > 0) add('condition', `Condition before the first pull: ${open.length} of ${CONDITION_ITEMS.length} not answered.`);
-    const bad = CONDITION_ITEMS.filter((item) => answered.get(item) === 'not-good');
-    if (bad.length > 0)
-      add(
-        'condition',
-        `Not in order: ${bad.map((item) => CONDITION_WORDS[item].toLowerCase()).join('; ')}. A poor reference flatters the new part.`,
-      );
-  }
+  const answered = new Map((bundle.condition ?? []).map((entry) => [entry.item, entry.state]));
+  const open = CONDITION_ITEMS.filter((item) => !answered.has(item));
+  if (open.length > 0) add('condition', `Condition before the first pull: ${open.length} of ${CONDITION_ITEMS.length} not answered.`);
+  const bad = CONDITION_ITEMS.filter((item) => answered.get(item) === 'not-good');
+  if (bad.length > 0)
+    add(
+      'condition',
+      `Not in order: ${bad.map((item) => CONDITION_WORDS[item].toLowerCase()).join('; ')}. A poor reference flatters the new part.`,
+    );
   const paths = setups.filter(({ path }) => path?.length);
   if (paths.length === 1) add('path', `Only ${paths[0]!.id} has its path: the budget has nothing to compare with.`, 'bench');
   return gaps;
