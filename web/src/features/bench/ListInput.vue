@@ -21,7 +21,9 @@ watch(own, (value) => {
 function onInput(value: string | undefined): void {
   text.value = value ?? '';
   const read = text.value
-    .split(/[;\s]+/)
+    // A space before a number parts two readings; one before a unit does not.
+    .split(/;|\s+(?=[+−-]?[\d.,])/)
+    .map((entry) => entry.trim())
     .filter(Boolean)
     .map((entry) => typedNumber(entry, unit.value, props.field.difference));
   const bad = read.find((entry) => !entry.understood);
