@@ -115,6 +115,10 @@ test('a number takes the unit that is typed with it, comma or point, and says wh
   await field.fill('25 furlongs');
   await expect(page.getByRole('alert')).toContainText('no unit that Gezeit reads');
   await expect(field).toHaveValue('25 furlongs');
+  await page.getByRole('button', { name: 'Opening and duct' }).click();
+  await page.getByLabel('Velocities before, m/s').fill('8.1 m/s 30 km/h; 8,3');
+  await expect(page.getByText('m/s, 3 readings')).toBeVisible();
+  await page.getByRole('button', { name: 'Flow bench' }).click();
   await field.fill('4');
   await field.press('Tab');
   await expect(field).toHaveValue('4');

@@ -82,6 +82,11 @@ test('a swap without a way back is never gone back over without being said', asy
   await page.goto(`/programmes/${id}/plan`);
   await page.getByRole('button', { name: 'Reference, change, reference' }).click();
   await chooseByKey(page, 'Way back from B to A', 'cannot be undone');
+  await expect(page.getByRole('status').filter({ hasText: 'Every pull of A now comes before the swap' })).toContainText(
+    /recognises \d\.\d\d % instead of \d\.\d\d %/,
+  );
+  await expect(page.getByRole('region', { name: 'What this plan can recognise' })).toContainText('Every A comes before every B');
+  await page.getByRole('button', { name: 'Mirrored' }).click();
   await expect(page.getByRole('region', { name: 'What this plan can recognise' })).toContainText('which cannot be undone');
   await typeInto(page, 'A swap takes', '1 h');
   await expect(page.getByRole('region', { name: 'What this plan can recognise' })).toContainText('2 h');

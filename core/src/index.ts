@@ -83,3 +83,4 @@ export * from './plan/suggest.js';
 export * from './plan/forecast.js';
 export * from './plan/edit-plan.js';
 export * from './plan/day-rules.js';
+export * from './plan/one-way.js';

@@ -21,6 +21,7 @@ import {
   pullsFromLetters,
   scheduled,
   suggestOrder,
+  withoutWayBack,
   swapCount,
   withConditioning,
   type NoiseBelief,
@@ -214,7 +215,16 @@ describe('what is wrong with a plan', () => {
 describe('practices', () => {
   it('are plans of their own, each with its price, the cell’s noise in the one-pull habit', () => {
     const list = practices(bundle((made) => (made.cell!.repeatabilityPct = 0.6)));
-    expect(list.map(({ id }) => id)).toEqual(['one-each', 'there', 'there-and-back', 'mirrored', 'alternating', 'pairs', 'hot-soak']);
+    expect(list.map(({ id }) => id)).toEqual([
+      'one-each',
+      'there',
+      'there-and-back',
+      'mirrored',
+      'alternating',
+      'pairs',
+      'first-fit',
+      'hot-soak',
+    ]);
     expect(list[0]!.price).toContain('differ by 1.7 % by themselves');
     for (const { plan, price } of list) {
       expect(plan.pulls.length).toBeGreaterThan(2);
@@ -279,7 +289,7 @@ describe('a suggestion', () => {
       for (const { id, plan } of practices(made)) {
         const order = plan.pulls.filter(({ kind }) => kind === 'measured').map(({ setup }) => setup);
         const hours = (plan.pulls.at(-1)!.atMin - plan.pulls[0]!.atMin) / 60;
-        if (order.length > limits.mostPulls || hours > limits.mostHours || id === 'hot-soak' || id === 'pairs') continue;
+        if (order.length > limits.mostPulls || hours > limits.mostHours || ['hot-soak', 'pairs', 'first-fit'].includes(id)) continue;
         const [own] = planResolution(seriesOf(order.join(''), 5, minutes), assumptions, assumptions.noise);
         expect(best!.smallestResolvablePct, `${id} at ${minutes} min`).toBeLessThanOrEqual(own!.smallestResolvablePct + 1e-9);
       }
@@ -319,6 +329,15 @@ describe('a plan that is edited', () => {
     const moved = movePulls(plan, 2, 4, 0);
     expect(moved.pulls.map(({ atMin }) => atMin)).toEqual([0, 5, 10, 40, 45, 50, 55]);
     expect(letters(plan)).toBe('aAbBBaA');
+  });
+
+  it('brings the pulls of what is left for good before a swap without a way back', () => {
+    const oneWay = (back: 'never' | null) => ({ ...plan, swaps: [{ from: 'A', to: 'B', back }] });
+    expect(letters(withoutWayBack(oneWay('never')))).toBe('aAAbBB');
+    expect(letters(withoutWayBack(oneWay(null)))).toBe('aAbBBaA');
+    const long = scheduled({ pulls: pullsFromLetters('aAbBcCaAbB', SETUPS), swaps: [{ from: 'A', to: 'B', back: 'not-today' }] });
+    expect(letters(withoutWayBack(long))).toBe('aAAbBcCbB');
+    expect(withoutWayBack(oneWay('never')).pulls.at(-1)!.atMin).toBe(50);
   });
 
   it('has a tide that rises with every pull, ebbs in every rest, and starts hotter after a short one', () => {

@@ -79,6 +79,23 @@ export function practices(bundle: Bundle, pullsEach = 2): Practice[] {
     });
   }
   list.push({
+    id: 'first-fit',
+    title: 'First-fit, then learned',
+    price:
+      'No conditioning after the swap, many pulls in a row: the first ones say what the customer feels on the first day, the later ones what stays. Compare them as two states, never across.',
+    plan: scheduled({
+      ...times,
+      pulls: [
+        ...withConditioning(repeat(a, 3)),
+        ...withConditioning(
+          candidates.flatMap((candidate) => repeat(candidate, 6)),
+          0,
+        ),
+        ...withConditioning(repeat(a)),
+      ],
+    }),
+  });
+  list.push({
     id: 'hot-soak',
     title: 'Hot-soak series',
     price: 'Short rests, so that the box fills with heat: it says how the part stands it, not what it gains from the same start.',

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { PlanSwap } from '@gezeit/contract';
-import { PLAN_TIMES, swapMinutes } from '@gezeit/core';
-import { computed } from 'vue';
+import { PLAN_TIMES, swapMinutes, withoutWayBack } from '@gezeit/core';
+import { computed, ref } from 'vue';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
 import FieldRow from '../../shared/ui/FieldRow.vue';
 import NumberInput from '../../shared/ui/NumberInput.vue';
@@ -25,6 +25,16 @@ const inUse = computed(() =>
   ),
 );
 const BACK = { yes: 'can be undone', never: 'cannot be undone', 'not-today': 'too long to return today' };
+
+/** What a swap without a way back has cost: the resolution before and after. */
+const price = ref<{ before: number; after: number; from: string } | null>(null);
+const worst = () => Math.max(0, ...plan.report.comparisons.map((entry) => entry.smallestResolvablePct));
+function setBack(from: string, to: string, back: PlanSwap['back']): void {
+  const before = worst();
+  setSwap(from, to, { back });
+  if (back) plan.change(`${from} finished before ${to}`, withoutWayBack);
+  price.value = back ? { before, after: worst(), from } : null;
+}
 
 function setSwap(from: string, to: string, change: Partial<PlanSwap>): void {
   plan.change(`swap ${from} → ${to}`, (now) => {
@@ -75,8 +85,21 @@ const setTime = (key: 'restMin' | 'swapMin', seconds: number | null) =>
         :model-value="swap?.back ?? 'yes'"
         :choices="BACK"
         :label="`Way back from ${to} to ${from}`"
-        @update:model-value="setSwap(from, to, { back: $event === 'yes' ? null : ($event as PlanSwap['back']) })"
+        @update:model-value="setBack(from, to, $event === 'yes' ? null : ($event as PlanSwap['back']))"
       />
     </FieldRow>
+    <p v-if="price" role="status" class="price">
+      Every pull of {{ price.from }} now comes before the swap: the day recognises {{ price.after.toFixed(2) }} % instead of
+      {{ price.before.toFixed(2) }} %. More reference pulls before it buy some of it back. Before the swap, make sure that
+      {{ price.from }} is finished: nothing of it can be run again today.
+    </p>
   </section>
 </template>
+
+<style scoped>
+.price {
+  border-left: 3px solid var(--ink);
+  padding-left: 0.7rem;
+  margin-top: 0.4rem;
+}
+</style>
