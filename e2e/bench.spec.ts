@@ -118,7 +118,7 @@ test('a number takes the unit that is typed with it, comma or point, and says wh
   await page.getByRole('button', { name: 'Opening and duct' }).click();
   await page.getByLabel('Velocities before, m/s').fill('8.1 m/s 30 km/h; 8,3');
   await expect(page.getByText('m/s, 3 readings')).toBeVisible();
-  await page.getByRole('button', { name: 'Flow bench' }).click();
+  await page.getByRole('button', { name: 'Flow bench', exact: true }).click();
   await field.fill('4');
   await field.press('Tab');
   await expect(field).toHaveValue('4');
