@@ -43,6 +43,7 @@ test('a day is planned with the keyboard only, every move told at once, and undo
 test('a post and a block are dragged to another place', async ({ page }) => {
   await openStep(page, TITLES.airbox, 'plan');
   const letters = async () => (await page.locator('[data-place] .letter').allTextContents()).map((letter) => letter.trim()).join('');
+  await expect(page.locator('[data-place="6"] .head')).toBeVisible();
   const before = await letters();
   const from = (await page.locator('[data-place="2"] .head').boundingBox())!;
   const to = (await page.locator('[data-place="6"] .head').boundingBox())!;
@@ -53,6 +54,16 @@ test('a post and a block are dragged to another place', async ({ page }) => {
   await page.mouse.up();
   await expect.poll(letters).not.toBe(before);
   expect((await letters()).slice(0, 7)).toBe('AABBBBA');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(letters).toBe(before);
+  const block = (await page.locator('.block').nth(1).boundingBox())!;
+  const next = (await page.locator('.block').nth(2).boundingBox())!;
+  await page.mouse.move(block.x + block.width / 2, block.y + block.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(next.x, next.y + next.height / 2, { steps: 4 });
+  await page.mouse.move(next.x + next.width + 30, next.y + next.height / 2, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(letters).toBe('AAAAAABBBBBBBAAA');
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(letters).toBe(before);
 });
