@@ -7,6 +7,7 @@ import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { TIDE_SIZE, tideGeometry } from '../tide/tide-geometry.js';
+import SetupGround from '../tide/SetupGround.vue';
 import TideWater from '../tide/TideWater.vue';
 
 /** The planned day on the tide's forecast: posts are pulls, dragged to another place singly or as a block; the keyboard does the same. */
@@ -162,17 +163,7 @@ function saveCsv(): void {
           @pointerup="drop"
         >
           <rect :x="block.fromX - 8" :y="geometry.groundY - 2" :width="block.toX - block.fromX + 16" height="44" fill="transparent" />
-          <line
-            :x1="block.fromX"
-            :x2="block.toX"
-            :y1="geometry.groundY + 2"
-            :y2="geometry.groundY + 2"
-            class="ground"
-            :stroke="programme.setupById.get(block.setup)?.colour"
-          />
-          <text :x="block.fromX" :y="geometry.groundY + 38" class="block-name" :fill="programme.setupById.get(block.setup)?.colour">
-            {{ block.setup }}{{ block.toX - block.fromX > 110 ? ` ${programme.setupById.get(block.setup)?.setup.name}` : '' }}
-          </text>
+          <SetupGround :block="block" :ground-y="geometry.groundY" />
         </g>
         <g
           v-for="post in posts"
@@ -228,15 +219,8 @@ function saveCsv(): void {
   fill: var(--muted);
   font-size: 13px;
 }
-.ground {
-  stroke-width: 5;
-}
 .block {
   cursor: grab;
-}
-.block-name {
-  font-weight: 600;
-  font-size: 13.5px;
 }
 .post {
   cursor: grab;

@@ -7,6 +7,7 @@ import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
 import { TIDE_SIZE, tideGeometry } from './tide-geometry.js';
+import SetupGround from './SetupGround.vue';
 import TideWater from './TideWater.vue';
 
 /** The day as a band of time: pulls stand in it as posts, heat is the water line. It is the navigator of its screen. */
@@ -117,19 +118,7 @@ function saveCsv(): void {
           :clock="(ms) => clock.format(ms)"
           fitted-words="A recovery fitted from the end of one pull to the start of the next"
         />
-        <g v-for="(block, index) in geometry.blocks" :key="`block-${index}`">
-          <line
-            :x1="block.fromX"
-            :x2="block.toX"
-            :y1="geometry.groundY + 2"
-            :y2="geometry.groundY + 2"
-            class="ground"
-            :stroke="programme.setupById.get(block.setup)?.colour"
-          />
-          <text :x="block.fromX" :y="geometry.groundY + 38" class="block-name" :fill="programme.setupById.get(block.setup)?.colour">
-            {{ block.setup }}{{ block.toX - block.fromX > 110 ? ` ${programme.setupById.get(block.setup)?.setup.name}` : '' }}
-          </text>
-        </g>
+        <SetupGround v-for="(block, index) in geometry.blocks" :key="`block-${index}`" :block="block" :ground-y="geometry.groundY" />
         <g
           v-for="entry in posts"
           :key="entry.id"
@@ -187,12 +176,6 @@ svg {
 }
 .number {
   fill: var(--muted);
-}
-.ground {
-  stroke-width: 5;
-}
-.block-name {
-  font-weight: 600;
 }
 .post {
   cursor: pointer;

@@ -1,0 +1,28 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { useProgramme } from '../programme/programme-store.js';
+import type { TideGeometry } from './tide-geometry.js';
+
+/** The ground under the pulls of one fitted setup, in its colour, with its name where there is room. */
+const props = defineProps<{ block: TideGeometry['blocks'][number]; groundY: number }>();
+
+const NAME_FITS_FROM = 110;
+const programme = useProgramme();
+const worn = computed(() => programme.setupById.get(props.block.setup));
+const name = computed(() => (props.block.toX - props.block.fromX > NAME_FITS_FROM ? ` ${worn.value?.setup.name}` : ''));
+</script>
+
+<template>
+  <line :x1="block.fromX" :x2="block.toX" :y1="groundY + 2" :y2="groundY + 2" class="ground" :stroke="worn?.colour" />
+  <text :x="block.fromX" :y="groundY + 38" class="name" :fill="worn?.colour">{{ block.setup }}{{ name }}</text>
+</template>
+
+<style scoped>
+.ground {
+  stroke-width: 5;
+}
+.name {
+  font-weight: 600;
+  font-size: 13px;
+}
+</style>
