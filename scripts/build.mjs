@@ -18,7 +18,11 @@ await build({
   format: 'esm',
   sourcemap: true,
   packages: 'external',
-  alias: { '@gezeit/contract': workspace('contract'), '@gezeit/core': workspace('core') },
+  alias: {
+    '@gezeit/contract': workspace('contract'),
+    '@gezeit/core/simulate': `${root}/core/src/simulate/index.ts`,
+    '@gezeit/core': workspace('core'),
+  },
   chunkNames: 'chunk-[hash]',
   logLevel: 'warning',
 });

@@ -253,6 +253,8 @@ export const planGateSchema = z.looseObject({
   /** In the unit of this name: °C, K, min, kPa, rpm, km/h, m. */
   unit: z.string(),
   must: z.boolean(),
+  /** Which side of the band counts: both, or only its upper or lower end. */
+  side: z.enum(['within', 'at-most', 'at-least']).nullish(),
 });
 export type PlanGate = z.infer<typeof planGateSchema>;
 

@@ -5,7 +5,9 @@ import { GezeitError } from '@gezeit/core';
 import pino, { type Logger } from 'pino';
 import { openDatabase } from './database/open-database.js';
 import { createApp } from './http/app.js';
+import { DayHub } from './day/day-hub.js';
 import { databaseFile, incomingFolder, servingFile } from './paths.js';
+import type { Services } from './http/route.js';
 import { ImportJobs } from './work/import-jobs.js';
 import { WorkQueue } from './work/work-queue.js';
 
@@ -40,7 +42,9 @@ export async function serve(options: ServeOptions): Promise<Serving> {
   rmSync(incomingFolder(database), { recursive: true, force: true });
   const queue = new WorkQueue(database);
   const imports = new ImportJobs(queue, log);
-  const app = createApp({ source, queue, imports, log, version }, pages);
+  const services: Services = { source, queue, imports, days: new DayHub(() => services), log, version };
+  const app = createApp(services, pages);
+  await services.days.resume();
   const server = await listen(app.callback(), host, port);
   const { port: taken } = server.address() as AddressInfo;
   const address = `http://${host === '::1' ? '[::1]' : host}:${taken}/`;
@@ -51,6 +55,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     async close() {
       const closed = new Promise((resolve) => server.close(resolve));
       imports.close();
+      await services.days.close();
       await queue.close();
       server.closeAllConnections();
       await closed;

@@ -7,18 +7,19 @@ export function defaultGates({ vehicle, programme }: Pick<Bundle, 'vehicle' | 'p
   return [
     { id: 'coolant', label: 'Coolant', target: 88, tolerance: 3, unit: '°C', must: true },
     { id: 'oil', label: 'Oil', target: 95, tolerance: 6, unit: '°C', must: false },
-    { id: 'rest', label: 'Since the last pull', target: 5, tolerance: 1, unit: 'min', must: own },
+    { id: 'rest', label: 'Since the last pull', target: 5, tolerance: 1, unit: 'min', must: own, side: own ? 'within' : 'at-least' },
     ...(own
       ? []
       : [
           {
             id: 'intake',
             label: boosted ? 'Intake air above ambient' : 'Intake air above ambient, idling',
-            target: boosted ? 12 : 15,
+            target: boosted ? 8 : 12,
             tolerance: 4,
             unit: 'K',
             must: true,
-          },
+            side: 'at-most',
+          } as const,
         ]),
     { id: 'fan', label: 'Air speed at the opening', target: 60, tolerance: 5, unit: 'km/h', must: false },
   ];

@@ -50,7 +50,7 @@ export interface DrivenPull {
 }
 
 /** Spark held back after a reset, ° : worth about two per cent of power. */
-const RESET_RETARD_DEG = { na: 5.5, turbo: 2.8, supercharged: 2.8 };
+export const RESET_RETARD_DEG = { na: 5.5, turbo: 2.8, supercharged: 2.8 };
 /** The engine idles this long after a swap before the next pull, s. */
 const WARM_AGAIN_S = 150;
 
@@ -72,7 +72,7 @@ export function driveDay(spec: DaySpec): DrivenPull[] {
     if (scheduled.setup !== fitted) {
       const off = Math.max(0, seconds - WARM_AGAIN_S);
       state = stand(state, spec.setups[fitted]!, weather, off, 'off');
-      state = fit(state, weather);
+      state = fitOnCar(state, weather);
       state = stand(state, parts, weather, seconds - off, 'idle');
       walk += random.normal(spec.scatter.walkAtSwap);
       fitted = scheduled.setup;
@@ -107,7 +107,7 @@ export function driveDay(spec: DaySpec): DrivenPull[] {
 }
 
 /** A part that comes from the bench is cooler than the bay. */
-function fit(state: CarState, weather: Weather): CarState {
+export function fitOnCar(state: CarState, weather: Weather): CarState {
   return { ...state, coreC: 0.5 * (state.coreC + weather.temperatureC), boxC: 0.5 * (state.boxC + weather.temperatureC) };
 }
 

@@ -9,3 +9,5 @@ export * from './dialects.js';
 export * from './bundle.js';
 export * from './flow-bench.js';
 export * from './engines.js';
+export * from './rig.js';
+export * from './rig-cell.js';

@@ -14,12 +14,15 @@ export interface Truth {
   chargeK: number;
 }
 
+/** What the truth needs of a pull: how it began. */
+export type DrivenStart = Pick<DrivenPull, 'kind' | 'setup' | 'startState' | 'weather' | 'drift'>;
+
 const NO_CHANCE: PullChance = { powerFactor: 1, boostFactor: 1, mishap: null };
 
 /** What the parts truly do on this day: the same sweeps without scatter, drift or learning, from chosen starts. */
 export function truthOf(
-  spec: DaySpec,
-  driven: DrivenPull[],
+  spec: Pick<DaySpec, 'engine' | 'setups'>,
+  driven: DrivenStart[],
   pair: readonly [string, string],
   band: readonly [number, number],
   correction: Correction,
@@ -51,8 +54,8 @@ export function truthOf(
 }
 
 function asRunTruth(
-  spec: DaySpec,
-  measured: DrivenPull[],
+  spec: Pick<DaySpec, 'engine' | 'setups'>,
+  measured: DrivenStart[],
   pair: readonly [string, string],
   band: readonly [number, number],
   correction: Correction,
@@ -105,7 +108,7 @@ function bySpeed(sweep: SweepResult): (rpm: number, value: (instant: Instant) =>
   };
 }
 
-function meanState(pulls: DrivenPull[]): CarState {
+function meanState(pulls: DrivenStart[]): CarState {
   const sum = (key: keyof CarState) => pulls.reduce((total, { startState }) => total + startState[key], 0) / pulls.length;
   return {
     bayC: sum('bayC'),
@@ -119,7 +122,7 @@ function meanState(pulls: DrivenPull[]): CarState {
   };
 }
 
-function meanWeather(pulls: DrivenPull[]): Weather {
+function meanWeather(pulls: DrivenStart[]): Weather {
   const sum = (key: keyof Weather) => pulls.reduce((total, { weather }) => total + weather[key], 0) / pulls.length;
   return { temperatureC: sum('temperatureC'), pressurePa: sum('pressurePa'), relativeHumidity: sum('relativeHumidity') };
 }

@@ -136,6 +136,27 @@ export interface ChangeRow {
   undone: boolean;
 }
 
+/** One thing that happened on a day. */
+export interface DayEventRow {
+  position: number;
+  id: string;
+  programmeId: string;
+  /** The visit to the cell that it belongs to. */
+  run: string;
+  at: string;
+  by: string;
+  body: string;
+}
+
+/** A device that a programme's days listen to, and what it must remember over a restart. */
+export interface DayDeviceRow {
+  id: string;
+  programmeId: string;
+  key: string;
+  body: string;
+  memory: string;
+}
+
 const uuid = { type: 'varchar', primary: true } as const;
 const text = { type: 'text' } as const;
 const owned = (target: string, joinColumn: string) =>
@@ -288,6 +309,28 @@ export const Change = new EntitySchema<ChangeRow>({
   relations: { programme: owned('programme', 'programmeId') } as never,
 });
 
+export const DayEventEntity = new EntitySchema<DayEventRow>({
+  name: 'day_event',
+  columns: {
+    position: { type: 'integer', primary: true, generated: 'increment' },
+    id: { type: 'varchar' },
+    programmeId: { type: 'varchar' },
+    run: { type: 'varchar' },
+    at: text,
+    by: text,
+    body: text,
+  },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ columns: ['programmeId', 'id'], unique: true }],
+});
+
+export const DayDeviceEntity = new EntitySchema<DayDeviceRow>({
+  name: 'day_device',
+  columns: { id: uuid, programmeId: { type: 'varchar' }, key: text, body: text, memory: text },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ columns: ['programmeId', 'key'], unique: true }],
+});
+
 export const ENTITIES = [
   Programme,
   Vehicle,
@@ -302,4 +345,6 @@ export const ENTITIES = [
   Change,
   EvidenceEntity,
   AttachmentEntity,
+  DayEventEntity,
+  DayDeviceEntity,
 ];

@@ -5,6 +5,7 @@ import serveStatic from 'koa-static';
 import { ZodError, type z } from 'zod';
 import type { ApiError } from '@gezeit/contract';
 import { GezeitError } from '@gezeit/core';
+import { dayRoutes } from './routes/day.js';
 import { editingRoutes } from './routes/editing.js';
 import { evidenceRoutes } from './routes/evidence.js';
 import { importRoutes } from './routes/imports.js';
@@ -19,6 +20,7 @@ export const ROUTES: Route[] = [
   ...serviceRoutes(() => ROUTES),
   ...programmeRoutes,
   ...editingRoutes,
+  ...dayRoutes,
   ...evidenceRoutes,
   ...libraryRoutes,
   ...logRoutes,
@@ -32,6 +34,22 @@ const STATUS_BY_CODE: Record<string, number> = {
   'no-choice-needed': 409,
   'changed-meanwhile': 409,
   'already-kept': 409,
+  'day-running': 409,
+  'no-day': 409,
+  'day-ended': 409,
+  'pull-known': 409,
+  'pull-running': 409,
+  swapping: 409,
+  'not-checked': 409,
+  stopped: 409,
+  'no-pull-running': 409,
+  'confirm-last': 409,
+  'no-swap': 409,
+  'swap-not-checked': 409,
+  'not-put-back': 409,
+  'setup-known': 409,
+  'no-such-step': 409,
+  'no-rig': 409,
   'who-is-working': 401,
 };
 

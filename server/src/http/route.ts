@@ -3,6 +3,7 @@ import type { IncomingMessage } from 'node:http';
 import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import { z } from 'zod';
+import type { DayHub } from '../day/day-hub.js';
 import type { ImportJobs } from '../work/import-jobs.js';
 import type { WorkQueue } from '../work/work-queue.js';
 
@@ -11,6 +12,7 @@ export interface Services {
   source: DataSource;
   queue: WorkQueue;
   imports: ImportJobs;
+  days: DayHub;
   log: Logger;
   version: string;
 }

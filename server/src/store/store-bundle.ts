@@ -114,7 +114,14 @@ async function insertAll<T extends object>(
   for (let i = 0; i < rows.length; i += 50) await manager.insert(entity, rows.slice(i, i + 50) as never);
 }
 
-async function storeLog(manager: EntityManager, programmeId: string, file: string, table: LogTable, original: OriginalFile): Promise<void> {
+/** Keeps a log with its traces; to be called inside a transaction. */
+export async function storeLog(
+  manager: EntityManager,
+  programmeId: string,
+  file: string,
+  table: LogTable,
+  original: OriginalFile,
+): Promise<void> {
   const logId = randomUUID();
   await manager.insert(Log, {
     id: logId,

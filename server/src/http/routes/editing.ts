@@ -29,6 +29,7 @@ export const editingRoutes = [
     changes: true,
     async handle({ params, body, person, services }) {
       await editPart(services.source, params.id, body, person);
+      await services.days.changed(params.id);
       return programmeView(services, params.id);
     },
   }),

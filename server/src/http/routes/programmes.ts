@@ -77,6 +77,7 @@ export const programmeRoutes = [
     changes: true,
     async handle({ params, body, person, services }) {
       await changeExclusion(services.source, params.id, params.pull, body.excluded, person);
+      await services.days.changed(params.id);
       return programmeView(services, params.id);
     },
   }),
@@ -89,6 +90,7 @@ export const programmeRoutes = [
     changes: true,
     async handle({ params, services }) {
       await undoLast(services.source, params.id);
+      await services.days.changed(params.id);
       return programmeView(services, params.id);
     },
   }),

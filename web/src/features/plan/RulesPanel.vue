@@ -5,6 +5,7 @@ import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
+import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
 import TextEdit from '../../shared/ui/TextEdit.vue';
 import PlainNumber from './PlainNumber.vue';
 import { usePlan } from './use-plan.js';
@@ -15,6 +16,8 @@ const gates = computed<PlanGate[]>(() => plan.plan.gates ?? defaultGates(plan.bu
 const stops = computed<PlanStop[]>(() => plan.plan.stops ?? defaultStops(plan.bundle));
 const lists = computed(() => checklists(plan.bundle));
 const typed = ref<Partial<Record<ChecklistName, string>>>({});
+
+const SIDES = { within: 'both ends', 'at-most': 'upper end', 'at-least': 'lower end' };
 
 const setGates = (what: string, next: (gates: PlanGate[]) => PlanGate[]) =>
   plan.change(`gate: ${what}`, (now) => ({ ...now, gates: next(gates.value) }));
@@ -58,6 +61,7 @@ function removeItem(name: ChecklistName, id: string): void {
                 <th class="number">Target</th>
                 <th class="number">±</th>
                 <th>Unit</th>
+                <th>Counts</th>
                 <th>Must</th>
                 <th><span class="visually-hidden">Remove</span></th>
               </tr>
@@ -83,6 +87,14 @@ function removeItem(name: ChecklistName, id: string): void {
                   />
                 </td>
                 <td>{{ gate.unit }}</td>
+                <td>
+                  <ChoiceInput
+                    :model-value="gate.side ?? 'within'"
+                    :choices="SIDES"
+                    :label="`Which side of ${gate.label} counts`"
+                    @update:model-value="patchGate(gate.id, { side: $event as PlanGate['side'] })"
+                  />
+                </td>
                 <td>
                   <Checkbox
                     :model-value="gate.must"

@@ -1,0 +1,121 @@
+import type { Bundle, ChecklistName, DayHappening } from '@gezeit/contract';
+import { GezeitError } from '../errors.js';
+import { checklist } from '../plan/day-rules.js';
+import { checkKey, type DayState } from './day-state.js';
+
+/** What a checklist is for at this point of the day: the coming swap, the coming pull, or the day itself. */
+export function checkedOf(state: DayState, list: ChecklistName): string {
+  if (list === 'afterSwap') return `swap-${state.swaps.length + (state.swapping ? 1 : 0)}`;
+  if (list === 'beforePull') return `pull-${state.pulls.length + 1}`;
+  return state.day ?? 'day';
+}
+
+/** Items of a checklist that are neither ticked nor left open with a reason; only those of safety where asked. */
+export function openItems(
+  bundle: Pick<Bundle, 'plan'>,
+  state: DayState,
+  list: ChecklistName,
+  safetyOnly = false,
+): { id: string; text: string; safety: boolean }[] {
+  const ticked = state.checks.get(checkKey(list, checkedOf(state, list)));
+  return checklist(bundle, list).filter(({ id, safety }) => (safety || !safetyOnly) && !(ticked?.get(id)?.done || ticked?.get(id)?.reason));
+}
+
+/** Whether what safety asks before the first pull of the day is ticked. */
+export function readyForFirstPull(bundle: Pick<Bundle, 'plan'>, state: DayState): boolean {
+  return state.pulls.length > 0 || openItems(bundle, state, 'beforeDay', true).length === 0;
+}
+
+/** Swaps of the plan that cannot be gone back over today, from what is fitted. */
+export function oneWayFrom(bundle: Pick<Bundle, 'plan'>, from: string | null, to: string): boolean {
+  return bundle.plan?.swaps?.some((swap) => swap.from === from && swap.to === to && swap.back) ?? false;
+}
+
+/**
+ * Whether something may happen now; the server and the screen ask the same.
+ * @throws GezeitError with the next step where it may not.
+ */
+export function admit(bundle: Bundle, state: DayState, what: DayHappening): void {
+  if (what.kind === 'begun') {
+    if (state.day !== null && state.endedMs === null)
+      throw refusal('day-running', 'A day is under way already.', 'Go on with it, or end it first.');
+    if (what.pulls.length === 0)
+      throw refusal('nothing-planned', 'No pull is planned.', 'Plan the order first; single pulls can be added on the day.');
+    return;
+  }
+  if (state.day === null) throw refusal('no-day', 'No day has begun.', 'Begin the day first.');
+  if (
+    state.endedMs !== null &&
+    !['taken-back', 'note', 'file-taken', 'files-matched', 'pull-amended', 'said', 'pull-started'].includes(what.kind)
+  )
+    throw refusal('day-ended', 'The day has ended.', 'Undo its end, or begin another day.');
+  const setups = new Set(bundle.setups.map(({ id }) => id));
+  const unknownSetup = (id: string) => {
+    if (!setups.has(id)) throw refusal('no-such-setup', `There is no setup ${id}.`, 'Choose one of the list, or make it first.');
+  };
+  switch (what.kind) {
+    case 'pull-started':
+      unknownSetup(what.setup);
+      if (state.pulls.some(({ id }) => id === what.pull))
+        throw refusal(
+          'pull-known',
+          `Pull ${what.pull} is recorded already.`,
+          'Look at the strip: it may have been started in another window.',
+        );
+      if (state.running && what.cause !== 'file') throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
+      if (state.swapping && what.cause === 'key') throw refusal('swapping', 'The car is being swapped.', 'Finish the swap first.');
+      if (what.cause === 'key' && !readyForFirstPull(bundle, state))
+        throw refusal('not-checked', 'The safety items before the day are not all ticked.', 'Go through the list “Before the day” first.');
+      if (what.cause === 'key' && state.stop)
+        throw refusal('stopped', `Stop: ${state.stop.text}.`, 'Find the reason and acknowledge it first.');
+      return;
+    case 'pull-ended':
+      if (state.running?.id !== what.pull)
+        throw refusal('no-pull-running', 'No such pull is under way.', 'It may have been ended in another window.');
+      return;
+    case 'pull-amended':
+      if (what.setup) unknownSetup(what.setup);
+      if (!state.pulls.some(({ id }) => id === what.pull))
+        throw refusal('no-such-pull', `There is no pull ${what.pull} today.`, 'Choose one of the strip.');
+      return;
+    case 'swap-started':
+      unknownSetup(what.to);
+      if (state.running) throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
+      if (oneWayFrom(bundle, state.fitted, what.to) && !what.confirmed)
+        throw refusal('confirm-last', `There is no way back to ${state.fitted} today.`, `Confirm that ${state.fitted} is finished.`);
+      return;
+    case 'swap-ended': {
+      if (!state.swapping) throw refusal('no-swap', 'No swap is under way.', 'It may have been finished in another window.');
+      const open = openItems(bundle, state, 'afterSwap', true);
+      if (open.length > 0)
+        throw refusal('swap-not-checked', `Not ticked: ${open.map(({ text }) => text).join('; ')}.`, 'Check it on the car, then tick it.');
+      return;
+    }
+    case 'ended': {
+      if (state.running) throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
+      const open = openItems(bundle, state, 'atEnd');
+      if (open.length > 0 && !what.reason?.trim())
+        throw refusal(
+          'not-put-back',
+          `Still open: ${open.map(({ text }) => text).join('; ')}.`,
+          'Tick them, or say why the day closes with them open.',
+        );
+      return;
+    }
+    case 'setup-changed':
+      if (setups.has(what.setup.id))
+        throw refusal('setup-known', `There is a setup ${what.setup.id} already.`, 'Give the changed state another letter.');
+      return;
+    case 'inserted':
+      return unknownSetup(what.setup);
+    case 'skipped':
+      if (!state.remaining.some(({ place }) => place === what.place))
+        throw refusal('no-such-step', 'That step is not ahead any more.', 'It was driven or skipped meanwhile.');
+      return;
+    default:
+  }
+}
+
+function refusal(code: string, message: string, nextStep: string): GezeitError {
+  return new GezeitError(code, message, nextStep);
+}

@@ -1,0 +1,270 @@
+import type { ChecklistName, DayEvent, DayHappening, PlanPull, PullKind } from '@gezeit/contract';
+
+/** A pull that is still to be driven, or was. Its place names it: planned ones count from 0, inserted ones go on behind the last. */
+export interface DayStep {
+  place: number;
+  setup: string;
+  kind: PullKind;
+  restMin: number | null;
+  inserted: boolean;
+}
+
+type Happening<K extends DayHappening['kind']> = Extract<DayHappening, { kind: K }>;
+
+/** A pull of the day, driven or under way. */
+export interface DayPull {
+  id: string;
+  setup: string;
+  kind: PullKind;
+  place: number | null;
+  startedMs: number;
+  endedMs: number | null;
+  aborted: boolean;
+  begun: Happening<'pull-started'>;
+  typed: Happening<'pull-amended'>['typed'] | null;
+}
+
+export interface DayNote {
+  event: string;
+  atMs: number;
+  by: string;
+  text: string;
+  files: string[];
+  pull: string | null;
+}
+
+/** What the day says after a pull, per comparison. */
+export interface DaySaid {
+  atMs: number;
+  pull: string;
+  comparisons: Happening<'said'>['comparisons'];
+}
+
+/** Where a day stands: computed from what happened, and from nothing else. */
+export interface DayState {
+  day: string | null;
+  begunMs: number | null;
+  endedMs: number | null;
+  endReason: string | null;
+  planned: PlanPull[];
+  /** All steps in the order in which they are to be driven, with those that are done or skipped. */
+  steps: DayStep[];
+  skipped: Set<number>;
+  /** Steps that are neither driven, under way nor skipped. */
+  remaining: DayStep[];
+  fitted: string | null;
+  swapping: { to: string; sinceMs: number } | null;
+  swaps: { to: string; atMs: number; ecuReset: boolean }[];
+  pulls: DayPull[];
+  running: DayPull | null;
+  stop: { criterion: string; text: string; atMs: number } | null;
+  /** Items ticked, by list and what the list was for; an item may carry why it was left open. */
+  checks: Map<string, Map<string, { done: boolean; reason: string | null }>>;
+  typedReadings: Map<string, { value: number | null; atMs: number }>;
+  weather: { value: Happening<'weather'>['weather']; atMs: number } | null;
+  zeros: { atMs: number; channels: Record<string, number> }[];
+  notes: DayNote[];
+  said: DaySaid[];
+  files: (Happening<'file-taken'> & { atMs: number })[];
+  matches: Map<string, Happening<'files-matched'>>;
+  /** The last event that can be taken back. */
+  lastUndoable: DayEvent | null;
+}
+
+/** Kinds of happening that can be taken back; the others are what the world did. */
+const UNDOABLE: readonly DayHappening['kind'][] = [
+  'checked',
+  'pull-amended',
+  'swap-started',
+  'swap-ended',
+  'setup-changed',
+  'skipped',
+  'inserted',
+  'reading',
+  'weather',
+  'zero',
+  'note',
+  'files-matched',
+  'ended',
+];
+
+export const checkKey = (list: ChecklistName, of: string) => `${list}/${of}`;
+
+/** Where the day stands after a list of events; what cannot follow on what came before it changes nothing. */
+export function dayState(events: readonly DayEvent[]): DayState {
+  const takenBack = new Set(events.flatMap(({ what }) => (what.kind === 'taken-back' ? [what.event] : [])));
+  const state: DayState = {
+    day: null,
+    begunMs: null,
+    endedMs: null,
+    endReason: null,
+    planned: [],
+    steps: [],
+    skipped: new Set(),
+    remaining: [],
+    fitted: null,
+    swapping: null,
+    swaps: [],
+    pulls: [],
+    running: null,
+    stop: null,
+    checks: new Map(),
+    typedReadings: new Map(),
+    weather: null,
+    zeros: [],
+    notes: [],
+    said: [],
+    files: [],
+    matches: new Map(),
+    lastUndoable: null,
+  };
+  for (const event of events) {
+    if (takenBack.has(event.id)) continue;
+    follow(state, event);
+    if (UNDOABLE.includes(event.what.kind)) state.lastUndoable = event;
+  }
+  state.remaining = remainingOf(state);
+  return state;
+}
+
+function remainingOf({ steps, skipped, pulls }: DayState): DayStep[] {
+  const gone = new Set(pulls.filter(({ aborted, place }) => !aborted && place !== null).map(({ place }) => place!));
+  return steps.filter(({ place }) => !skipped.has(place) && !gone.has(place));
+}
+
+function follow(state: DayState, { id, at, by, what }: DayEvent): void {
+  const atMs = Date.parse(at);
+  switch (what.kind) {
+    case 'begun':
+      if (state.day !== null) return;
+      state.day = what.day;
+      state.begunMs = atMs;
+      state.planned = what.pulls;
+      state.fitted = what.fitted ?? what.pulls[0]?.setup ?? null;
+      state.steps = what.pulls.map(({ setup, kind, restMin }, place) => ({
+        place,
+        setup,
+        kind,
+        restMin: restMin ?? null,
+        inserted: false,
+      }));
+      return;
+    case 'checked': {
+      const key = checkKey(what.list, what.of);
+      const items = state.checks.get(key) ?? new Map<string, { done: boolean; reason: string | null }>();
+      for (const item of what.items) items.set(item, { done: what.done, reason: what.reason ?? null });
+      state.checks.set(key, items);
+      return;
+    }
+    case 'pull-started':
+      return startPull(state, what, atMs);
+    case 'pull-ended':
+      if (state.running?.id !== what.pull) return;
+      state.running.endedMs = atMs;
+      state.running.aborted = what.aborted;
+      state.running = null;
+      return;
+    case 'pull-amended': {
+      const pull = state.pulls.find((entry) => entry.id === what.pull);
+      if (!pull) return;
+      pull.kind = what.pullKind ?? pull.kind;
+      pull.setup = what.setup ?? pull.setup;
+      pull.aborted = what.aborted ?? pull.aborted;
+      pull.typed = what.typed ?? pull.typed;
+      return;
+    }
+    case 'swap-started':
+      if (!state.running) state.swapping = { to: what.to, sinceMs: atMs };
+      return;
+    case 'swap-ended':
+      if (!state.swapping) return;
+      state.fitted = state.swapping.to;
+      state.swaps.push({ to: state.swapping.to, atMs, ecuReset: what.ecuReset });
+      state.swapping = null;
+      return;
+    case 'setup-changed': {
+      const before = state.fitted;
+      state.fitted = what.setup.id;
+      const open = new Set(remainingOf(state).map(({ place }) => place));
+      if (what.restOfDay)
+        state.steps = state.steps.map((step) => (open.has(step.place) && step.setup === before ? { ...step, setup: what.setup.id } : step));
+      return;
+    }
+    case 'skipped':
+      state.skipped.add(what.place);
+      return;
+    case 'inserted':
+      return insertSteps(state, what);
+    case 'reading':
+      state.typedReadings.set(what.gate, { value: what.value, atMs });
+      return;
+    case 'weather':
+      state.weather = { value: what.weather, atMs };
+      return;
+    case 'zero':
+      state.zeros.push({ atMs, channels: what.channels });
+      return;
+    case 'note':
+      state.notes.push({ event: id, atMs, by, text: what.text, files: what.files, pull: what.pull ?? null });
+      return;
+    case 'stop-raised':
+      state.stop ??= { criterion: what.criterion, text: what.text, atMs };
+      return;
+    case 'stop-acknowledged':
+      state.stop = null;
+      return;
+    case 'said':
+      state.said.push({ atMs, pull: what.pull, comparisons: what.comparisons });
+      return;
+    case 'file-taken':
+      state.files.push({ ...what, atMs });
+      return;
+    case 'files-matched':
+      state.matches.set(what.device, what);
+      return;
+    case 'ended':
+      state.endedMs = atMs;
+      state.endReason = what.reason;
+      return;
+    case 'taken-back':
+  }
+}
+
+function startPull(state: DayState, begun: Happening<'pull-started'>, startedMs: number): void {
+  if (state.pulls.some(({ id }) => id === begun.pull)) return;
+  if (state.running && begun.cause !== 'file') {
+    // Two pulls cannot run: the end of the first was missed.
+    state.running.endedMs = startedMs;
+    state.running = null;
+  }
+  const { pull: id, setup, pullKind: kind, place } = begun;
+  const pull: DayPull = { id, setup, kind, place, startedMs, endedMs: null, aborted: false, begun, typed: null };
+  // A missed pull that is added afterwards stands where it was driven.
+  const later = state.pulls.findIndex((other) => other.startedMs > startedMs);
+  const isPast = later >= 0 || begun.cause === 'file';
+  if (isPast) pull.endedMs = startedMs + MISSED_PULL_MS;
+  else state.running = pull;
+  state.pulls.splice(later >= 0 ? later : state.pulls.length, 0, pull);
+}
+
+/** A pull known from its file alone is taken to last so long. */
+const MISSED_PULL_MS = 12_000;
+
+function insertSteps(state: DayState, { setup, pullKind, count }: Happening<'inserted'>): void {
+  const next = remainingOf(state)[0];
+  const at = next ? state.steps.findIndex(({ place }) => place === next.place) : state.steps.length;
+  const first = Math.max(-1, ...state.steps.map(({ place }) => place)) + 1;
+  const added = Array.from({ length: count }, (_, i): DayStep => ({
+    place: first + i,
+    setup,
+    kind: pullKind,
+    restMin: null,
+    inserted: true,
+  }));
+  state.steps.splice(at, 0, ...added);
+}
+
+/** The pull before a moment, of any kind; null for none. */
+export function lastPull({ pulls }: Pick<DayState, 'pulls'>): DayPull | null {
+  return pulls.at(-1) ?? null;
+}

@@ -1,0 +1,105 @@
+import { gzipSync } from 'node:zlib';
+import type { Bundle, DayHappening, FileQuestion } from '@gezeit/contract';
+import {
+  findSweeps,
+  matchFiles,
+  matchMore,
+  offsetText,
+  pullSweeps,
+  readLog,
+  type DayState,
+  type DeviceFile,
+  type LogTable,
+} from '@gezeit/core';
+import type { EntityManager } from 'typeorm';
+import { Log } from '../database/entities.js';
+import { sha256 } from '../store/digest.js';
+import { storeLog } from '../store/store-bundle.js';
+import type { DeviceFileMade } from './device.js';
+
+type Taken = Extract<DayHappening, { kind: 'file-taken' }>;
+type Matched = Extract<DayHappening, { kind: 'files-matched' }>;
+
+/** Which device wrote a file, by what is in it: power makes a dyno, throttle or spark an engine control unit, anything else a data box. */
+export function deviceOf({ columns }: LogTable): string {
+  const has = (...names: string[]) => columns.some(({ quantity }) => quantity !== null && names.includes(quantity));
+  if (has('power', 'torque')) return 'dyno';
+  return has('throttle', 'pedal', 'ignitionAdvance', 'injectorTime') ? 'ecu' : 'daq';
+}
+
+/** Reads a file and keeps it byte for byte; null where the same bytes are there already. @throws GezeitError where it is no table. */
+export async function keepFile(
+  manager: EntityManager,
+  programmeId: string,
+  bundle: Bundle,
+  day: string,
+  { name, bytes, madeAtMs }: DeviceFileMade,
+): Promise<Taken | null> {
+  const digest = sha256(bytes);
+  if (await manager.findOneBy(Log, { programmeId, sha256: digest })) return null;
+  const device = deviceOf(readLog(bytes, { file: name }));
+  const file = await freeName(manager, programmeId, `logs/${day}/${name.replace(/[^\p{L}\d._-]+/gu, '-')}`);
+  const table = readLog(bytes, { file, device, channels: bundle.channels?.[device] });
+  await storeLog(manager, programmeId, file, table, { byteCount: bytes.length, sha256: digest, compressed: gzipSync(bytes, { level: 1 }) });
+  const knowsThrottle = table.columns.some(({ quantity }) => quantity === 'throttle' || quantity === 'pedal');
+  const from = table.timeS?.[0] ?? 0;
+  return {
+    kind: 'file-taken',
+    file,
+    device,
+    madeAtMs,
+    sweepsAtS: table.timeS ? pullSweeps(findSweeps(table), !knowsThrottle).map(({ startS }) => startS - from) : [0],
+    lengthS: table.timeS ? table.timeS.at(-1)! - from : 0,
+  };
+}
+
+async function freeName(manager: EntityManager, programmeId: string, wanted: string): Promise<string> {
+  const dot = wanted.lastIndexOf('.') > wanted.lastIndexOf('/') ? wanted.lastIndexOf('.') : wanted.length;
+  let file = wanted;
+  for (let i = 2; await manager.findOneBy(Log, { programmeId, file }); i++) file = `${wanted.slice(0, dot)}-${i}${wanted.slice(dot)}`;
+  return file;
+}
+
+const filesOf = (state: DayState, device: string): DeviceFile[] => state.files.filter((file) => file.device === device);
+const momentsOf = (state: DayState) => state.pulls.map(({ id, startedMs }) => ({ id, startedMs }));
+
+/** Devices with files of this day. */
+export const devicesOf = (state: DayState): string[] => [...new Set(state.files.map(({ device }) => device))];
+
+/** What the files of a device say now: a matching to be kept, a question to be asked, or nothing new. */
+export function matchDevice(state: DayState, device: string, final: boolean): { matched: Matched | null; question: FileQuestion | null } {
+  const files = filesOf(state, device);
+  const before = state.matches.get(device);
+  const known = new Set(before?.matches.map(({ file }) => file));
+  const fresh = files.filter(({ file }) => !known.has(file));
+  if (fresh.length === 0) return { matched: null, question: null };
+  const pulls = momentsOf(state);
+  if (before?.offsetS != null) {
+    const more = matchMore(fresh, pulls, before.matches, before.offsetS);
+    const all = [...before.matches, ...more];
+    const lastOf = pulls.findLastIndex(({ id }) => all.some(({ pull }) => pull === id));
+    const gap = pulls.slice(0, lastOf).some(({ id }) => !all.some(({ pull }) => pull === id) && !isOld(id, before, pulls));
+    if (more.every(({ pull }) => pull !== null) && !gap) return { matched: { ...before, matches: all, asked: false }, question: null };
+  }
+  const found = matchFiles(files, pulls, final);
+  if (found.ask === null)
+    return { matched: { kind: 'files-matched', device, offsetS: found.offsetS, matches: found.matches, asked: false }, question: null };
+  const madeAt = new Map(files.map(({ file, madeAtMs }) => [file, madeAtMs]));
+  const clock = found.offsetS !== null && Math.abs(found.offsetS) > 90 ? ` Its clock is off: ${offsetText(found.offsetS)}.` : '';
+  return {
+    matched: null,
+    question: {
+      device,
+      why: found.ask + clock,
+      offsetS: found.offsetS,
+      files: found.matches.map(({ file, pull }) => ({ file, pull, madeAtMs: madeAt.get(file)! })),
+      missing: found.missing,
+    },
+  };
+}
+
+/** Whether a pull without a file was passed over by an earlier answer. */
+function isOld(id: string, before: Matched, pulls: { id: string }[]): boolean {
+  const lastOf = pulls.findLastIndex((pull) => before.matches.some((match) => match.pull === pull.id));
+  return pulls.findIndex((pull) => pull.id === id) < lastOf;
+}

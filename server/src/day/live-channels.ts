@@ -1,0 +1,105 @@
+import type { LiveHistory, LiveReading, LiveTrace, Quantity } from '@gezeit/contract';
+import type { DeviceSample } from './device.js';
+
+/** Quantities of which the course is kept, for gates and their ready moment. */
+const WITH_HISTORY: readonly string[] = [
+  'coolantTemperature',
+  'oilTemperature',
+  'intakeAirTemperature',
+  'inletTemperature',
+  'ambientTemperature',
+];
+const HISTORY_MS = 45 * 60_000;
+const HISTORY_STEP_MS = 1000;
+const MOST_TRACE_POINTS = 1200;
+
+/** The newest readings of all devices, the course of the slow ones, and the trace of the pull under way. */
+export class LiveChannels {
+  readonly #readings = new Map<string, { value: number; atMs: number }>();
+  readonly #history = new Map<string, { atMs: number[]; value: number[] }>();
+  #trace: LiveTrace = { pull: null, engineSpeedRpm: [], powerW: [], manifoldPa: [] };
+  #traceChanged = false;
+  /** Every sample since a little before the pull, for a stream that is kept as its log. */
+  #kept: DeviceSample[] = [];
+
+  take(samples: readonly DeviceSample[], inPull: boolean): void {
+    for (const sample of samples) {
+      for (const [key, value] of sample.values) {
+        this.#readings.set(key, { value, atMs: sample.atMs });
+        if (WITH_HISTORY.includes(key)) this.#remember(key, sample.atMs, value);
+      }
+      if (inPull) this.#draw(sample);
+      this.#kept.push(sample);
+    }
+    const last = this.#kept.at(-1);
+    if (last && this.#kept.length > 400 && !inPull) {
+      const from = this.#kept.findIndex(({ atMs }) => atMs > last.atMs - 12_000);
+      this.#kept = this.#kept.slice(Math.max(0, from));
+    }
+  }
+
+  beginTrace(pull: string): void {
+    this.#trace = { pull, engineSpeedRpm: [], powerW: [], manifoldPa: [] };
+    this.#traceChanged = true;
+  }
+
+  /** Samples of the pull that just closed, with what came shortly before. */
+  samplesSince(fromMs: number): DeviceSample[] {
+    return this.#kept.filter(({ atMs }) => atMs >= fromMs);
+  }
+
+  get readings(): LiveReading[] {
+    return [...this.#readings]
+      .filter(([key]) => !key.includes('/'))
+      .map(([key, { value, atMs }]) => ({ quantity: key as Quantity, value, atMs }));
+  }
+
+  /** Every channel's newest value, pressure drops of sections included. */
+  get channels(): ReadonlyMap<string, { value: number; atMs: number }> {
+    return this.#readings;
+  }
+
+  history(sinceMs = -Infinity): LiveHistory {
+    return Object.fromEntries(
+      [...this.#history].map(([key, { atMs, value }]) => {
+        const from = atMs.findIndex((at) => at > sinceMs);
+        return [key, from < 0 ? { atMs: [], value: [] } : { atMs: atMs.slice(from), value: value.slice(from) }];
+      }),
+    );
+  }
+
+  get trace(): LiveTrace {
+    return this.#trace;
+  }
+
+  /** The trace where it grew since it was last asked for. */
+  changedTrace(): LiveTrace | null {
+    const changed = this.#traceChanged ? this.#trace : null;
+    this.#traceChanged = false;
+    return changed;
+  }
+
+  #remember(key: string, atMs: number, value: number): void {
+    const series = this.#history.get(key) ?? { atMs: [], value: [] };
+    this.#history.set(key, series);
+    const last = series.atMs.at(-1) ?? -Infinity;
+    // A clock that was set back begins anew.
+    if (atMs < last - 60_000) series.atMs.length = series.value.length = 0;
+    else if (atMs - last < HISTORY_STEP_MS) return;
+    series.atMs.push(atMs);
+    series.value.push(value);
+    if (series.atMs[0]! < atMs - HISTORY_MS) {
+      series.atMs.splice(0, 60);
+      series.value.splice(0, 60);
+    }
+  }
+
+  #draw({ values }: DeviceSample): void {
+    const speed = values.get('engineSpeed');
+    if (speed === undefined || this.#trace.engineSpeedRpm.length >= MOST_TRACE_POINTS) return;
+    this.#trace.engineSpeedRpm.push(speed);
+    this.#trace.powerW.push(values.get('power') ?? null);
+    this.#trace.manifoldPa.push(values.get('manifoldPressure') ?? null);
+    this.#traceChanged = true;
+  }
+}
