@@ -1,5 +1,5 @@
 import type { BenchInputs, Bundle, Evidence, PathSection } from '@gezeit/contract';
-import { benchParts, checkInputs, instrumentById, lossFromBench } from '@gezeit/core';
+import { benchParts, checkInputs, instrumentById, lossFromBench, scheduled, withConditioning } from '@gezeit/core';
 import { flowBenchSheet } from '@gezeit/core/simulate';
 import { conditionGood, kept, section, sheetInputs } from './airbox-bench.js';
 
@@ -215,6 +215,7 @@ function vanCooler(): PlannedProgramme {
       },
     ],
     pulls: [],
+    plan: scheduled({ pulls: withConditioning(['A', 'A', 'B', 'B', 'B', 'B', 'A', 'A']), restMin: 5, swapMin: 40 }),
     condition: conditionGood('2026-02-20T08:00:00Z'),
     bench: {
       budgetRpm: 5000,

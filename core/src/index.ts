@@ -96,3 +96,4 @@ export * from './day/day-resolution.js';
 export * from './day/pull-checks.js';
 export * from './day/pressure-zero.js';
 export * from './day/admit.js';
+export * from './day/pull-start.js';

@@ -13,16 +13,16 @@ import type {
   RigCommand,
 } from '@gezeit/contract';
 import {
-  ambientNow,
   dayState,
   DETECTOR_RULES,
   defaultGates,
   defaultStops,
-  gateViews,
   GezeitError,
   instruct,
+  nextPullId,
   passedStop,
   PullDetector,
+  pullStart,
   readyForFirstPull,
   type DayState,
 } from '@gezeit/core';
@@ -305,10 +305,10 @@ export class DayRun {
   }
 
   #pullSeen(atMs: number): void {
-    const id = this.#state.running?.id ?? this.nextPullId();
+    const id = this.#state.running?.id ?? nextPullId(this.#bundle, this.#state);
     this.#live.beginTrace(id);
     if (this.#state.day === null || this.#state.endedMs !== null || this.#state.running) return;
-    void this.happen(this.pullStart(atMs, 'stream', null), atMs);
+    void this.happen(this.#pullStart(atMs, 'stream'), atMs);
   }
 
   async #pullOver(atMs: number): Promise<void> {
@@ -326,41 +326,13 @@ export class DayRun {
     if (samples.length > 0) await this.takeFile({ name: `${pull}-stream.csv`, bytes: streamLog(samples), madeAtMs: samples.at(-1)!.atMs });
   }
 
-  nextPullId(): string {
-    const taken = new Set([...this.#bundle.pulls.map(({ id }) => id), ...this.#state.pulls.map(({ id }) => id)]);
-    for (let i = taken.size + 1; ; i++) {
-      const id = `p${String(i).padStart(2, '0')}`;
-      if (!taken.has(id)) return id;
-    }
-  }
-
-  /** What is stamped on a pull that begins now: the fitted setup, the step it belongs to, gates, start and weather. */
-  pullStart(atMs: number, cause: 'stream' | 'file', anyway: string | null): Extract<DayHappening, { kind: 'pull-started' }> {
-    const state = this.#state;
+  /** What is stamped on a pull that begins by itself. */
+  #pullStart(atMs: number, cause: 'stream' | 'file'): DayHappening {
     const cell = { nowMs: atMs, readings: this.#live.readings, history: this.#live.history() };
     const gates = this.#bundle.plan?.gates ?? defaultGates(this.#bundle);
-    const instruction = instruct(state, gates, cell, true);
-    const step = instruction.step?.setup === state.fitted ? instruction.step : null;
-    const value = (quantity: string) => cell.readings.find((reading) => reading.quantity === quantity)?.value ?? null;
-    const setup = this.#bundle.setups.find(({ id }) => id === state.fitted);
-    const pressurePa = value('ambientPressure');
-    return {
-      kind: 'pull-started',
-      pull: this.nextPullId(),
-      setup: state.fitted ?? this.#bundle.setups[0]!.id,
-      mapVersion: setup?.state.tune == null ? null : String(setup.state.tune),
-      pullKind: step?.kind ?? 'measured',
-      place: step?.place ?? null,
-      stamp: Object.fromEntries(gateViews(gates, state, cell).map(({ gate, value: read }) => [gate.id, read])),
-      weather: {
-        temperatureC: ambientNow(state, cell),
-        pressureKPa: pressurePa === null ? (state.weather?.value.pressureKPa ?? null) : pressurePa / 1000,
-        relativeHumidityPct: value('relativeHumidity') ?? state.weather?.value.relativeHumidityPct ?? null,
-      },
-      start: { coolantC: value('coolantTemperature'), intakeAirC: value('intakeAirTemperature'), oilC: value('oilTemperature') },
-      anyway: anyway ?? (cause === 'stream' && instruction.kind === 'wait' ? 'driven before the gates were met' : null),
-      cause,
-    };
+    const instruction = instruct(this.#state, gates, cell, true);
+    const early = cause === 'stream' && instruction.kind === 'wait' ? 'driven before the gates were met' : null;
+    return pullStart(this.#state, this.#bundle, cell, instruction, early, cause);
   }
 
   #watchLimits(atMs: number, fullLoad: boolean): void {
@@ -440,7 +412,7 @@ export class DayRun {
     if (newest?.device !== device || alone.length !== 1 || alone[0]!.file !== newest.file || newest.sweepsAtS.length !== 1) return;
     const startedMs = newest.atMs - 1000 * (newest.lengthS - newest.sweepsAtS[0]!);
     if (this.#state.pulls.some((pull) => pull.startedMs >= startedMs - 30_000)) return;
-    await this.happen(this.pullStart(startedMs, 'file', null), startedMs);
+    await this.happen(this.#pullStart(startedMs, 'file'), startedMs);
   }
 
   #questions(final: boolean): FileQuestion[] {

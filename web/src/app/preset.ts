@@ -46,6 +46,7 @@ const outlined = (tokens: ThemeTokens) => ({
   outlined: {
     primary: { borderColor: tokens.green, color: tokens.green, hoverBackground: tokens.greenSoft, activeBackground: tokens.greenSoft },
   },
+  text: { primary: { color: tokens.green, hoverBackground: tokens.greenSoft, activeBackground: tokens.greenSoft } },
 });
 
 /** Gezeit's own look for the components: paper, ink and sea-green, square-shouldered and compact. */

@@ -10,6 +10,8 @@ import {
 } from '@gezeit/contract';
 import { comparedPairs } from '@gezeit/core';
 import { z } from 'zod';
+import { writeTransaction } from '../../database/write-transaction.js';
+import { servePull } from '../../day/serve-pull.js';
 import { loadBundle } from '../../store/load-bundle.js';
 import { receiveFile } from '../receive-file.js';
 import { idParams, route } from '../route.js';
@@ -130,6 +132,20 @@ export const dayRoutes = [
       const run = await services.days.run(params.id);
       run.commandRig(body);
       return run.view();
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/programmes/:id/day/pulls/:pull/serves',
+    summary: 'Let a pull serve another programme on the same car too.',
+    params: idParams.extend({ pull: z.string().min(1).max(100) }),
+    body: z.object({ programmeId: z.string().min(1), setup: z.string().min(1) }),
+    answer: dayViewSchema,
+    changes: true,
+    async handle({ params, body, services }) {
+      await writeTransaction(services.source, (manager) => servePull(manager, params.id, params.pull, body));
+      await services.days.changed(body.programmeId);
+      return (await services.days.run(params.id)).view();
     },
   }),
   route({

@@ -62,6 +62,13 @@ export const useProgramme = defineStore('programme', () => {
     if (isNewer && view.value === shown) show(next);
   }
 
+  /** Reads the open programme again whatever was changed: a day that runs adds pulls and logs to it. */
+  async function reread(): Promise<void> {
+    const id = view.value?.id;
+    const next = id ? await api.programme(id).catch(() => null) : null;
+    if (next && view.value?.id === id) show(next);
+  }
+
   async function fetchCurves(id: string): Promise<void> {
     fetchingCurves?.abort();
     const controller = (fetchingCurves = new AbortController());
@@ -163,6 +170,7 @@ export const useProgramme = defineStore('programme', () => {
     pullIds,
     open,
     refresh,
+    reread,
     exclude,
     undo,
   };

@@ -6,7 +6,7 @@ export type StepState = 'nothing' | 'under way' | 'done' | 'gap';
 
 /** A step of a programme, in the order of the work. */
 export interface ProgrammeStep {
-  name: 'question' | 'bench' | 'plan' | 'logs' | 'verdict';
+  name: 'question' | 'bench' | 'plan' | 'day' | 'logs' | 'verdict';
   title: string;
   component: () => Promise<Component>;
   state(view: ProgrammeView): { state: StepState; why: string };
@@ -47,6 +47,17 @@ export const PROGRAMME_STEPS: ProgrammeStep[] = [
       const { warnings, comparisons } = planReport(bundle);
       if (warnings.length > 0) return { state: 'gap', why: warnings[0]!.detail };
       return { state: 'done', why: `recognises ${Math.max(...comparisons.map((entry) => entry.smallestResolvablePct)).toFixed(1)} %` };
+    },
+  },
+  {
+    name: 'day',
+    title: 'Day',
+    component: () => import('../day/DayView.vue'),
+    state({ bundle }) {
+      const planned = bundle.plan?.pulls.length ?? 0;
+      const driven = bundle.pulls.length;
+      if (driven === 0) return { state: 'nothing', why: planned > 0 ? `${planned} pulls planned, none driven` : 'no day planned' };
+      return { state: 'done', why: `${driven} pulls driven` };
     },
   },
   {

@@ -4,18 +4,25 @@ import {
   cellEntrySchema,
   createdSchema,
   curvesSchema,
+  dayViewSchema,
+  fileQuestionSchema,
   importStateSchema,
   partsSchema,
   programmeViewSchema,
+  rigTruthSchema,
   searchSchema,
   vehicleEntrySchema,
   z,
   type Cell,
   type Curves,
+  type DayEvent,
+  type DayView,
+  type DeviceSetting,
   type Edit,
   type EvidenceDraft,
   type ImportState,
   type ProgrammeView,
+  type RigCommand,
   type Vehicle,
 } from '@gezeit/contract';
 import { usePerson } from '../person-store.js';
@@ -91,6 +98,28 @@ export const api = {
   removeAttachment: (id: string, file: string): Promise<ProgrammeView> =>
     change('DELETE', `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`, programmeViewSchema),
   attachmentAddress: (id: string, file: string) => `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`,
+  day: (id: string, signal?: AbortSignal): Promise<DayView> => get(`${programmePath(id)}/day`, dayViewSchema, signal),
+  dayLive: (id: string) => `${programmePath(id)}/day/live`,
+  dayEvents: (id: string, events: readonly DayEvent[]): Promise<DayView> =>
+    change('POST', `${programmePath(id)}/day/events`, dayViewSchema, { events: events.map(({ by: _by, ...event }) => event) }),
+  dayFile: async (id: string, file: File) => {
+    const body = new FormData();
+    body.append('file', file, file.name);
+    const headers = { 'x-gezeit-person': encodeURIComponent(usePerson().stamp) };
+    const path = `${programmePath(id)}/day/files?madeAtMs=${file.lastModified}`;
+    const schema = z.object({ file: z.string().nullable(), questions: z.array(fileQuestionSchema) });
+    return schema.parse(await (await send(path, { method: 'POST', headers, body })).json());
+  },
+  dayMatch: (id: string, final: boolean) =>
+    change('POST', `${programmePath(id)}/day/match`, z.object({ questions: z.array(fileQuestionSchema) }), { final }),
+  setDevice: (id: string, setting: DeviceSetting): Promise<DayView> =>
+    change('POST', `${programmePath(id)}/day/devices`, dayViewSchema, setting),
+  removeDevice: (id: string, device: string): Promise<DayView> =>
+    change('DELETE', `${programmePath(id)}/day/devices/${encodeURIComponent(device)}`, dayViewSchema),
+  rig: (id: string, command: RigCommand): Promise<DayView> => change('POST', `${programmePath(id)}/day/rig`, dayViewSchema, command),
+  servePull: (id: string, pull: string, to: { programmeId: string; setup: string }): Promise<DayView> =>
+    change('POST', `${programmePath(id)}/day/pulls/${encodeURIComponent(pull)}/serves`, dayViewSchema, to),
+  rigTruth: (id: string) => get(`${programmePath(id)}/day/rig/truth`, rigTruthSchema),
   vehicles: () => get('/api/vehicles', z.array(vehicleEntrySchema)),
   cells: () => get('/api/cells', z.array(cellEntrySchema)),
   addVehicle: (vehicle: Vehicle) => change('POST', '/api/vehicles', createdSchema, vehicle),

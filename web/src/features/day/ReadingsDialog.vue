@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import type { DayHappening, PlanGate } from '@gezeit/contract';
+import type { UnitName } from '@gezeit/core';
+import Button from 'primevue/button';
+import { computed, ref, watch } from 'vue';
+import NumberInput from '../../shared/ui/NumberInput.vue';
+import CellDialog from './CellDialog.vue';
+import { useDay } from './day-store.js';
+
+/** Readings typed from the cell's own instruments: gates and weather. */
+const day = useDay();
+const typed = ref<Record<string, number | null>>({});
+const weather = ref<{ temperatureC: number | null; pressurePa: number | null; humidityPct: number | null }>({
+  temperatureC: null,
+  pressurePa: null,
+  humidityPct: null,
+});
+const gates = computed(() => day.gates.filter(({ unit }) => unit !== 'min'));
+watch(
+  () => day.dialog === 'readings',
+  () => {
+    typed.value = {};
+    const known = day.state.weather?.value;
+    const read = (quantity: string) => day.readings.find((entry) => entry.quantity === quantity)?.value ?? null;
+    weather.value = {
+      temperatureC: read('ambientTemperature') ?? known?.temperatureC ?? null,
+      pressurePa: read('ambientPressure') ?? (known?.pressureKPa == null ? null : known.pressureKPa * 1000),
+      humidityPct: read('relativeHumidity') ?? known?.relativeHumidityPct ?? null,
+    };
+  },
+);
+/** The field's unit: a difference is typed in kelvin, speeds as the gate says. */
+const unitOf = ({ unit }: PlanGate): UnitName => (unit === 'K' ? '°C' : ((unit === '' ? '–' : unit) as UnitName));
+const toGate = ({ unit }: PlanGate, value: number): number => (unit === 'km/h' ? value * 3.6 : unit === 'kPa' ? value / 1000 : value);
+const weatherChanged = computed(() => {
+  const { temperatureC, pressurePa, humidityPct } = weather.value;
+  return temperatureC !== null || pressurePa !== null || humidityPct !== null;
+});
+async function keep(): Promise<void> {
+  const readings = gates.value.flatMap((gate): DayHappening[] => {
+    const value = typed.value[gate.id];
+    return value == null ? [] : [{ kind: 'reading', gate: gate.id, value: toGate(gate, value) }];
+  });
+  const { temperatureC, pressurePa, humidityPct } = weather.value;
+  const air: DayHappening = {
+    kind: 'weather',
+    weather: { temperatureC, pressureKPa: pressurePa === null ? null : pressurePa / 1000, relativeHumidityPct: humidityPct },
+  };
+  const streams = day.readings.some(({ quantity }) => quantity === 'ambientTemperature');
+  const all = [...readings, ...(weatherChanged.value && !streams ? [air] : [])];
+  if (all.length === 0 || (await day.act(...all))) day.dialog = null;
+}
+</script>
+
+<template>
+  <CellDialog name="readings" header="Read off the instruments">
+    <form class="fields" @submit.prevent="keep">
+      <template v-for="gate in gates" :key="gate.id">
+        <span>{{ gate.label }}</span>
+        <NumberInput
+          :model-value="typed[gate.id] ?? null"
+          :unit="unitOf(gate)"
+          :difference="gate.unit === 'K'"
+          :label="gate.label"
+          optional
+          @update:model-value="typed[gate.id] = $event"
+        />
+      </template>
+      <span>Air in the cell</span>
+      <NumberInput v-model="weather.temperatureC" unit="°C" label="Air in the cell" optional />
+      <span>Air pressure</span>
+      <NumberInput v-model="weather.pressurePa" unit="kPa" label="Air pressure" optional />
+      <span>Humidity</span>
+      <NumberInput v-model="weather.humidityPct" unit="%" label="Humidity" optional />
+    </form>
+    <p class="muted">A temperature that is typed counts for two and a half minutes. What a device streams goes before what is typed.</p>
+    <template #actions>
+      <Button text label="Close" @click="day.dialog = null" />
+      <Button label="Keep the readings" @click="keep" />
+    </template>
+  </CellDialog>
+</template>
+
+<style scoped>
+.fields {
+  display: grid;
+  grid-template-columns: 13rem 1fr;
+  gap: 0.4rem 0.8rem;
+  align-items: baseline;
+}
+</style>

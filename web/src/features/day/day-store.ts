@@ -1,0 +1,302 @@
+import {
+  dayEventSchema,
+  dayMessageSchema,
+  type DayEvent,
+  type DayHappening,
+  type DayView,
+  type LiveHistory,
+  type LiveReading,
+  type LiveTrace,
+  type RigState,
+} from '@gezeit/contract';
+import {
+  admit,
+  dayResolution,
+  dayState,
+  defaultGates,
+  defaultStops,
+  GezeitError,
+  instruct,
+  readyForFirstPull,
+  type CellNow,
+  type DayState,
+} from '@gezeit/core';
+import { defineStore } from 'pinia';
+import { computed, ref, shallowRef, watch } from 'vue';
+import { api, ApiFailure } from '../../shared/api/client.js';
+import { usePerson } from '../../shared/person-store.js';
+import { useProgramme } from '../programme/programme-store.js';
+
+/** What is open over the screen. */
+export type DayDialog =
+  | 'checks'
+  | 'swap'
+  | 'anyway'
+  | 'note'
+  | 'changed'
+  | 'readings'
+  | 'figures'
+  | 'pull'
+  | 'zero'
+  | 'files'
+  | 'devices'
+  | 'insert'
+  | 'end'
+  | null;
+
+const TICK_MS = 250;
+const RETRY_MS = 2000;
+const REREAD_AFTER_MS = 400;
+const HISTORY_KEEP_MS = 45 * 60_000;
+const outboxKey = (id: string) => `gezeit.day.${id}`;
+
+/**
+ * The day as this window knows it: what the server holds, what it has not taken yet, and what the devices show. Everything that is done is
+ * shown at once and kept in the browser until the server has it, so that a lost connection or a reload loses nothing.
+ */
+export const useDay = defineStore('day', () => {
+  const programme = useProgramme();
+  const person = usePerson();
+  const view = shallowRef<DayView | null>(null);
+  const outbox = shallowRef<DayEvent[]>([]);
+  const connected = ref(false);
+  const failure = shallowRef<ApiFailure | null>(null);
+  const dialog = ref<DayDialog>(null);
+  const readings = shallowRef<LiveReading[]>([]);
+  const history = shallowRef<LiveHistory>({});
+  const trace = shallowRef<LiveTrace | null>(null);
+  const rig = shallowRef<RigState | null>(null);
+  const nowMs = ref(Date.now());
+  let clock = { nowMs: Date.now(), speed: 1, at: performance.now() };
+  let source: EventSource | null = null;
+  let ticking: ReturnType<typeof setInterval> | null = null;
+  let sending = false;
+  let rereading: ReturnType<typeof setTimeout> | null = null;
+  let openId: string | null = null;
+
+  const bundle = computed(() => programme.view!.bundle);
+  const minute = computed(() => Math.floor(nowMs.value / 60_000));
+  const events = computed<DayEvent[]>(() => {
+    const known = new Set(view.value?.events.map(({ id }) => id));
+    return [...(view.value?.events ?? []), ...outbox.value.filter(({ id }) => !known.has(id))];
+  });
+  const state = computed<DayState>(() => dayState(events.value));
+  const gates = computed(() => bundle.value.plan?.gates ?? defaultGates(bundle.value));
+  const stops = computed(() => bundle.value.plan?.stops ?? defaultStops(bundle.value));
+  const cell = computed<CellNow>(() => ({ nowMs: nowMs.value, readings: readings.value, history: history.value }));
+  /** The day as it would begin now, until it has begun: what the strip and the next steps show. */
+  const shown = computed<DayState>(() => {
+    const pulls = bundle.value.plan?.pulls ?? [];
+    if (state.value.day !== null || pulls.length === 0) return state.value;
+    const begun: DayEvent = {
+      id: 'not-begun',
+      at: new Date(minute.value * 60_000).toISOString(),
+      by: '',
+      what: { kind: 'begun', day: 'ahead', pulls, fitted: null },
+    };
+    return dayState([begun]);
+  });
+  const instruction = computed(() => {
+    const planned = state.value.day === null ? { ...state.value, planned: bundle.value.plan?.pulls ?? [] } : state.value;
+    return instruct(planned, gates.value, cell.value, readyForFirstPull(bundle.value, state.value));
+  });
+  /** Pulls that a rule or a person leaves out; one whose file has not come yet is not. */
+  const leftOut = computed(
+    () =>
+      new Map(
+        (programme.view?.findings.pulls ?? [])
+          .filter(({ status, reasons }) => status === 'excluded' && reasons[0] !== 'no logs')
+          .map(({ id, reasons }) => [id, reasons]),
+      ),
+  );
+  const resolution = computed(() =>
+    dayResolution(bundle.value, state.value, minute.value * 60_000, (id) => {
+      const finding = programme.view?.findings.pulls.find((entry) => entry.id === id);
+      // What is not read yet counts until something says otherwise.
+      return !finding || finding.status === 'used' || finding.reasons.every((reason) => reason === 'no logs');
+    }),
+  );
+
+  function setClock(next: { nowMs: number; speed: number }): void {
+    clock = { ...next, at: performance.now() };
+    nowMs.value = next.nowMs;
+  }
+
+  function open(id: string): void {
+    close();
+    openId = id;
+    try {
+      const stored = JSON.parse(localStorage.getItem(outboxKey(id)) ?? '[]') as unknown[];
+      outbox.value = stored.flatMap((entry) => dayEventSchema.safeParse(entry).data ?? []);
+    } catch {
+      outbox.value = [];
+    }
+    source = new EventSource(api.dayLive(id));
+    source.onopen = () => {
+      connected.value = true;
+      void send();
+    };
+    source.onerror = () => (connected.value = false);
+    source.onmessage = ({ data }) => take(dayMessageSchema.parse(JSON.parse(String(data))));
+    ticking = setInterval(() => {
+      nowMs.value = clock.nowMs + (performance.now() - clock.at) * clock.speed;
+      if (outbox.value.length > 0 && performance.now() - lastTry > RETRY_MS) void send();
+    }, TICK_MS);
+  }
+  let lastTry = 0;
+
+  function close(): void {
+    source?.close();
+    source = null;
+    if (ticking) clearInterval(ticking);
+    view.value = null;
+    openId = null;
+    connected.value = false;
+    readings.value = [];
+    history.value = {};
+  }
+
+  function take(message: ReturnType<typeof dayMessageSchema.parse>): void {
+    connected.value = true;
+    if (message.type === 'view') return show(message.view);
+    setClock(message.clock);
+    readings.value = message.readings;
+    rig.value = message.rig;
+    if (message.trace) trace.value = message.trace;
+    if (Object.values(message.history).some(({ atMs }) => atMs.length > 0))
+      history.value = joined(history.value, message.history, message.clock.nowMs);
+  }
+
+  function show(next: DayView): void {
+    const before = view.value;
+    view.value = next;
+    setClock(next.clock);
+    readings.value = next.readings;
+    history.value = next.history;
+    trace.value = next.trace;
+    rig.value = next.rig;
+    const held = new Set(next.events.map(({ id }) => id));
+    keepOutbox(outbox.value.filter(({ id }) => !held.has(id)));
+    if (before && before.events.length !== next.events.length) rereadSoon();
+  }
+
+  /** Pulls, logs and findings follow from what happened: they are read again a moment later. */
+  function rereadSoon(): void {
+    if (rereading) clearTimeout(rereading);
+    rereading = setTimeout(() => void programme.reread(), REREAD_AFTER_MS);
+  }
+
+  function keepOutbox(next: DayEvent[]): void {
+    if (!openId) return;
+    outbox.value = next;
+    if (next.length > 0) localStorage.setItem(outboxKey(openId), JSON.stringify(next));
+    else localStorage.removeItem(outboxKey(openId));
+  }
+
+  async function send(): Promise<void> {
+    if (sending || outbox.value.length === 0 || !openId) return;
+    sending = true;
+    lastTry = performance.now();
+    const batch = outbox.value;
+    try {
+      const next = await api.dayEvents(openId, batch);
+      show(next);
+      connected.value = true;
+    } catch (error) {
+      const known = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
+      if (known.code === 'unreachable') connected.value = false;
+      else {
+        // Refused: it did not happen. What was typed stays in its dialog.
+        const ids = new Set(batch.map(({ id }) => id));
+        keepOutbox(outbox.value.filter(({ id }) => !ids.has(id)));
+        failure.value = known;
+      }
+    } finally {
+      sending = false;
+    }
+    if (outbox.value.length > 0 && connected.value) void send();
+  }
+
+  /** Does something: shown at once, sent, and kept until the server has it. False where it may not happen now. */
+  const act = (...happenings: DayHappening[]) => actAt(nowMs.value, ...happenings);
+
+  /** The same for something that happened at another moment. */
+  async function actAt(atMs: number, ...happenings: DayHappening[]): Promise<boolean> {
+    if (!(await person.ensure())) return false;
+    failure.value = null;
+    const added: DayEvent[] = [];
+    try {
+      for (const what of happenings) {
+        const before = dayState([...events.value, ...added]);
+        admit(bundle.value, what.kind === 'begun' && before.endedMs !== null ? dayState([]) : before, what);
+        added.push({ id: crypto.randomUUID(), at: new Date(Math.round(atMs)).toISOString(), by: person.stamp, what });
+      }
+    } catch (error) {
+      if (!(error instanceof GezeitError)) throw error;
+      failure.value = new ApiFailure(error.message, error.nextStep, '', error.code);
+      return false;
+    }
+    keepOutbox([...outbox.value, ...added]);
+    await send();
+    return failure.value === null;
+  }
+
+  /** Something that is asked of the server alone (devices, rig); its failure is shown. */
+  async function ask(request: (id: string) => Promise<DayView>): Promise<boolean> {
+    if (!openId || !(await person.ensure())) return false;
+    failure.value = null;
+    try {
+      show(await request(openId));
+      return true;
+    } catch (error) {
+      failure.value = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
+      return false;
+    }
+  }
+
+  watch(dialog, () => (failure.value = null));
+
+  return {
+    view,
+    outbox,
+    connected,
+    failure,
+    dialog,
+    readings,
+    history,
+    trace,
+    rig,
+    nowMs,
+    bundle,
+    events,
+    state,
+    shown,
+    gates,
+    stops,
+    cell,
+    instruction,
+    leftOut,
+    resolution,
+    open,
+    close,
+    act,
+    actAt,
+    ask,
+  };
+});
+
+function joined(before: LiveHistory, more: LiveHistory, nowMs: number): LiveHistory {
+  const next: LiveHistory = { ...before };
+  for (const [key, { atMs, value }] of Object.entries(more)) {
+    const own = before[key] ?? { atMs: [], value: [] };
+    const last = own.atMs.at(-1) ?? -Infinity;
+    const from = atMs.findIndex((at) => at > last);
+    if (from < 0) continue;
+    const start = own.atMs.findIndex((at) => at > nowMs - HISTORY_KEEP_MS);
+    next[key] = {
+      atMs: [...own.atMs.slice(Math.max(0, start)), ...atMs.slice(from)],
+      value: [...own.value.slice(Math.max(0, start)), ...value.slice(from)],
+    };
+  }
+  return next;
+}

@@ -1,0 +1,174 @@
+import type { PlanGate } from '@gezeit/contract';
+import { gateEnds, type DayState, type DayStep, type GateView, type Instruction, type ReadyMoment } from '@gezeit/core';
+import type { Show } from '../../shared/units/show.js';
+import { plain, withSign } from '../../shared/units/show.js';
+
+/** Minutes and seconds: 4:05. */
+export function minutesText(seconds: number): string {
+  const whole = Math.max(0, Math.round(seconds));
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+}
+
+const ROUND_ABOVE_S = 150;
+
+/** How long to wait: to the second where it is known so well, else as a range. */
+export function waitText(ready: ReadyMoment): string {
+  if (ready.kind === 'unknown') return 'Wait';
+  if (ready.kind === 'unreachable') return 'Not ready';
+  const { lowS, midS, highS } = ready;
+  if (highS - lowS < 12) return `Wait ${minutesText(midS)}`;
+  if (midS < ROUND_ABOVE_S) return `Wait ${roundTo(lowS, 10)}–${roundTo(highS, 10)} s`;
+  const [low, high] = [Math.floor(lowS / 60), Math.ceil(highS / 60)];
+  return `Wait ${low}–${high} min`;
+}
+const roundTo = (value: number, step: number) => Math.max(0, Math.round(value / step) * step);
+
+/** The one thing to do, in a word or two. */
+export function titleOf({ kind, step, ready }: Instruction, running: string | null): string {
+  switch (kind) {
+    case 'plan':
+      return 'Plan first';
+    case 'begin':
+      return 'Begin';
+    case 'stop':
+      return 'Stop';
+    case 'driving':
+      return `Driving ${running ?? ''}`.trim();
+    case 'swapping':
+      return 'Swapping';
+    case 'check':
+      return 'Check first';
+    case 'swap':
+      return `Swap to ${step!.setup}`;
+    case 'wait':
+      return ready ? waitText(ready) : 'Wait';
+    case 'pull':
+      return step!.kind === 'measured' ? 'Pull now' : step!.kind === 'conditioning' ? 'Condition' : 'Pull now';
+    case 'finish':
+      return 'Put back';
+    case 'ended':
+      return 'Day ended';
+  }
+}
+
+/** A gate's value in the chosen units, without its unit. */
+export function gateValueText({ gate, value }: GateView, show: Show): string {
+  if (value === null) return '–';
+  if (gate.unit === 'min') return minutesText(value * 60);
+  if (gate.unit === '°C') return show.temperature(value, 0);
+  if (gate.unit === 'K') return show.temperatureDifference(value, 0);
+  return plain(value, Number.isInteger(value) ? 0 : 1);
+}
+
+export function gateUnitText({ unit }: PlanGate, show: Show): string {
+  if (unit === '°C') return show.units.temperature;
+  if (unit === 'K') return show.differenceUnit;
+  if (unit === 'min') return 'min:s';
+  return unit === '–' ? '' : unit;
+}
+
+/** What a gate asks for: "88 ± 3", "at most +12". */
+export function gateTargetText(gate: PlanGate, show: Show): string {
+  const of = (value: number) =>
+    gate.unit === '°C'
+      ? show.temperature(value, 0)
+      : gate.unit === 'K'
+        ? show.temperatureDifference(value, 0)
+        : plain(value, Number.isInteger(value) ? 0 : 1);
+  const { low, high } = gateEnds(gate);
+  if (gate.side === 'at-most') return `at most ${of(high)}`;
+  if (gate.side === 'at-least') return `at least ${of(low)}`;
+  const tolerance = gate.unit === '°C' || gate.unit === 'K' ? plain(show.differenceOf(gate.tolerance), 0) : plain(gate.tolerance, 0);
+  return `${of(gate.target)} ± ${tolerance}`;
+}
+
+/** How fast a gate's value moves: "−2.1 K/min". */
+export function trendText({ gate, perMin }: GateView, show: Show): string | null {
+  if (perMin === null || gate.unit === 'min') return null;
+  if (gate.unit !== '°C' && gate.unit !== 'K') return null;
+  const value = show.differenceOf(perMin);
+  return Math.abs(value) < 0.05 ? 'steady' : `${withSign(value, 1)} ${show.differenceUnit}/min`;
+}
+
+/** "Coolant 94 °C, intake air +19 K". */
+export function gateListText(views: readonly GateView[], show: Show): string {
+  return views
+    .map((view) => {
+      const name = view.gate.label.replace(/ above ambient.*/i, '');
+      if (view.value === null) return `${name}: no reading`;
+      if (view.gate.unit === 'min') return `${minutesText(view.value * 60)} since the last pull`;
+      return `${name} ${gateValueText(view, show)} ${gateUnitText(view.gate, show)}`;
+    })
+    .join(', ');
+}
+
+/** Why, in one line of about ninety letters. */
+export function reasonOf(
+  instruction: Instruction,
+  state: DayState,
+  show: Show,
+  clock: (ms: number) => string,
+  nowMs: number,
+  nameOf: (id: string) => string,
+): string {
+  const { kind, step, holding, wished, ready } = instruction;
+  switch (kind) {
+    case 'plan':
+      return 'No pull is planned. The order of the day is made on Plan.';
+    case 'begin':
+      return `${state.planned.length} pulls are planned. The order stands from then on; anything out of plan is allowed.`;
+    case 'stop':
+      return `${state.stop!.text}. Find the reason, then acknowledge.`;
+    case 'driving':
+      return `${nameOf(state.running!.setup)}, ${state.running!.kind}. End it when the driver lifts.`;
+    case 'swapping':
+      return `To ${nameOf(state.swapping!.to)}: ${minutesText((nowMs - state.swapping!.sinceMs) / 1000)} so far. Hot parts, fuel lines, belts.`;
+    case 'check':
+      return 'Safety items before the day are not all ticked.';
+    case 'swap':
+      return `${nameOf(step!.setup)} is next. Engine off; the timer and its checklist start with it.`;
+    case 'wait': {
+      const list = gateListText(holding, show);
+      if (ready?.kind === 'range') return `${list}: ready ${readyClock(ready, clock, nowMs)}.`;
+      if (ready?.kind === 'unreachable') return `${list}: ${ready.why}, ends near ${plain(ready.endsAt, 0)}.`;
+      return `${list}: ${holding.some(({ value }) => value === null) ? 'type it' : (ready?.why ?? 'not known yet')}.`;
+    }
+    case 'pull':
+      return wished.length > 0 ? `Ready, though ${gateListText(wished, show)}.` : `${nameOf(step!.setup)}: every gate is met.`;
+    case 'finish':
+      return 'Every planned pull is driven. Put the car back, or drive on.';
+    case 'ended':
+      return state.endReason ? `Closed with items open: ${state.endReason}.` : 'Everything is put back. The answer stands on Verdict.';
+  }
+}
+
+function readyClock({ lowS, midS, highS }: Extract<ReadyMoment, { kind: 'range' }>, clock: (ms: number) => string, nowMs: number): string {
+  if (highS - lowS < 60) return `about ${clock(nowMs + midS * 1000)}`;
+  return `between ${clock(nowMs + lowS * 1000)} and ${clock(nowMs + highS * 1000)}`;
+}
+
+const STEP_WORDS: Record<DayStep['kind'], string> = { measured: 'Measure', conditioning: 'Condition', tuning: 'Tune', steady: 'Steady' };
+
+/** The next steps in words: conditioning pulls are told apart, swaps stand where they come. */
+export interface NextStep {
+  place: number;
+  text: string;
+  setup: string;
+}
+
+export function nextSteps(instruction: Instruction, remaining: readonly DayStep[], fitted: string | null, count: number): NextStep[] {
+  const list: NextStep[] = [];
+  let on = fitted;
+  for (const step of remaining) {
+    if (step.setup !== on) list.push({ place: step.place, text: 'Swap to', setup: step.setup });
+    on = step.setup;
+    list.push({
+      place: step.place,
+      text: STEP_WORDS[step.kind],
+      setup: step.setup,
+    });
+  }
+  // What is to be done now is said already.
+  const first = instruction.kind === 'swap' || instruction.kind === 'pull' || instruction.kind === 'wait' ? 1 : 0;
+  return list.slice(first, first + count);
+}
