@@ -14,19 +14,19 @@ export const READY_RULES = {
   quickS: [8, 13, 20, 30, 45, 70],
   slowS: [30, 42, 58, 80, 110, 150, 210, 300, 450, 700],
   /** Standard deviation of a reading about the two-mass curve, K: noise and what two masses do not describe. */
-  noiseK: 0.13,
+  noiseK: 0.15,
   /** Prior of both amplitudes and of the end, K: the end lies about `endAboveK` over the measured surroundings where they are known. */
   amplitudeK: 25,
   /** A third, very slow mass that two do not describe (bay behind box, block behind bay): its time constant, s, and amplitude, K. */
-  restS: 600,
-  restK: 3,
-  /** What that mass holds after a pull where air near the engine is read, K. */
-  restHoldsK: 3,
+  restS: 900,
+  restK: 1,
   endAboveK: 6,
   endK: 5,
   endUnknownK: 25,
   /** How well the value at which the warm car stood before its first pull tells the end, K. */
-  restingK: 1,
+  restingK: 0.8,
+  /** Air near the engine ends so much higher after pulls than it stood before the first: bay and box hold heat. */
+  restingRisesK: 1.2,
   /** A range is shown once it is narrower than this to either side. */
   shareOfWait: 0.15,
   leastS: 20,
@@ -68,13 +68,13 @@ export function predictReady(
   goal: number,
   { surroundings, resting }: Ends = { surroundings: null, resting: null },
 ): ReadyMoment {
-  const now = value[value.length - 1]!;
-  const falls = now > goal;
+  // By where it began: the newest reading may lie on the other side of the goal by noise alone.
+  const falls = value[0]! > goal;
   if (surroundings !== null && falls && goal < surroundings)
     return { kind: 'unreachable', why: 'the gate lies below the air around', endsAt: surroundings };
   const [t, y] = thinned(timeS, value);
   if (t.length < 5 || t.at(-1)! - t[0]! < 15) return { kind: 'unknown', why: 'too little is logged since the last pull' };
-  const curves = weighed(t, y, endPrior(y.at(-1)!, surroundings, resting), surroundings !== null);
+  const curves = weighed(t, y, endPrior(y.at(-1)!, surroundings, resting));
   const crossings = curves.map((curve) => ({ weight: curve.logWeight, ...crossing(curve, goal, falls) }));
   const reach = crossings.reduce((sum, { weight, reached }) => sum + weight * reached, 0);
   const recordS = t.at(-1)! - t[0]!;
@@ -109,15 +109,15 @@ function thinned(timeS: readonly number[], value: readonly number[]): [number[],
 }
 
 function endPrior(now: number, surroundings: number | null, resting: number | null): { mean: number; sd: number } {
-  const { endAboveK, endK, endUnknownK, restingK } = READY_RULES;
-  if (resting !== null) return { mean: resting, sd: restingK };
+  const { endAboveK, endK, endUnknownK, restingK, restingRisesK } = READY_RULES;
+  if (resting !== null) return { mean: resting + (surroundings === null ? 0 : restingRisesK), sd: restingK };
   return surroundings === null ? { mean: now, sd: endUnknownK } : { mean: surroundings + endAboveK, sd: endK };
 }
 
-function weighed(t: number[], y: number[], end: { mean: number; sd: number }, holdsHeat: boolean): Curve[] {
+function weighed(t: number[], y: number[], end: { mean: number; sd: number }): Curve[] {
   const curves: Curve[] = [];
   for (const quickS of READY_RULES.quickS)
-    for (const slowS of READY_RULES.slowS) if (slowS > 1.3 * quickS) curves.push(fitted(t, y, quickS, slowS, end, holdsHeat));
+    for (const slowS of READY_RULES.slowS) if (slowS > 1.3 * quickS) curves.push(fitted(t, y, quickS, slowS, end));
   const best = Math.max(...curves.map(({ logWeight }) => logWeight));
   const total = curves.reduce((sum, { logWeight }) => sum + Math.exp(logWeight - best), 0);
   return curves.map((curve) => ({ ...curve, logWeight: Math.exp(curve.logWeight - best) / total }));
@@ -132,9 +132,9 @@ const shapes = (time: number, quickS: number, slowS: number) => [
 ];
 
 /** Least squares with priors for one pair of time constants; its weight is the evidence of the readings. */
-function fitted(t: number[], y: number[], quickS: number, slowS: number, end: { mean: number; sd: number }, holdsHeat: boolean): Curve {
+function fitted(t: number[], y: number[], quickS: number, slowS: number, end: { mean: number; sd: number }): Curve {
   const { noiseK, amplitudeK, restK } = READY_RULES;
-  const prior = { mean: [end.mean, 0, 0, holdsHeat ? READY_RULES.restHoldsK : 0], sd: [end.sd, amplitudeK, amplitudeK, restK] };
+  const prior = { mean: [end.mean, 0, 0, 0], sd: [end.sd, amplitudeK, amplitudeK, restK] };
   const places = prior.mean.map((_, i) => i);
   const a = places.map((i) => places.map((j) => (i === j ? prior.sd[i]! ** -2 : 0)));
   const g = places.map((i) => prior.mean[i]! * prior.sd[i]! ** -2);

@@ -96,7 +96,7 @@ const saveCsv = () =>
     <p v-if="stopped !== null" class="stopped">
       If you stop now, you can recognise <b>{{ pct(stopped) }}</b><template v-if="goneOn !== null && day.state.remaining.length > 0"
         >; gone on as it stands, <b>{{ pct(goneOn) }}</b></template
-      ><template v-if="planned !== null">; as planned, {{ pct(planned) }}</template
+      ><template v-if="planned !== null && (goneOn === null || pct(planned) !== pct(goneOn))">; as planned, {{ pct(planned) }}</template
       >.
     </p>
     <p v-else-if="planned !== null" class="stopped">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
-import { ambientNow } from '@gezeit/core';
+import { ambientNow, PLAN_TIMES } from '@gezeit/core';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
@@ -32,8 +32,8 @@ const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 const stepMs = computed(() => Math.floor(day.nowMs / 2000) * 2000);
 const drawn = computed(() => {
   const { ready } = day.instruction;
-  const waitS = ready?.kind === 'range' ? ready.midS : 0;
   const plan = day.bundle.plan ?? { pulls: [] };
+  const waitS = day.state.running ? 60 * (plan.restMin ?? PLAN_TIMES.restMin) : ready?.kind === 'range' ? ready.midS : 0;
   const { restMin, swapMin } = plan;
   return dayTide(
     day.shown,

@@ -57,11 +57,7 @@ const counted = computed(() => {
   const all = day.state.day === null ? (day.bundle.plan?.pulls ?? []) : day.state.steps;
   return all.length;
 });
-const reason = computed(() => {
-  if (instruction.value.kind === 'begin')
-    return `${counted.value} pulls are planned. The order stands from then on; anything out of plan is allowed.`;
-  return reasonOf(instruction.value, day.state, show.value, clock, day.nowMs, nameOf);
-});
+const reason = computed(() => reasonOf(instruction.value, day.state, show.value, clock, day.nowMs, counted.value));
 const then = computed(() => nextSteps(instruction.value, day.shown.remaining, day.shown.swapping?.to ?? day.shown.fitted, 3));
 const held = computed(() => new Set(gatesFor(day.gates, instruction.value.step?.kind ?? 'measured').map(({ id }) => id)));
 const selected = computed(
@@ -282,6 +278,7 @@ function step(by: 1 | -1): void {
         />
         <Button outlined label="End" aria-keyshortcuts="e" aria-label="End the day" @click="day.dialog = 'end'" />
       </template>
+      <Button v-if="!running" outlined label="Devices" aria-keyshortcuts="d" @click="day.dialog = 'devices'" />
       <span class="spacer" />
       <Button
         v-if="instruction.kind === 'wait' || instruction.kind === 'swap'"
@@ -301,7 +298,7 @@ function step(by: 1 | -1): void {
         aria-keyshortcuts="f"
         @click="day.dialog = 'files'"
       />
-      <Button outlined label="Devices" aria-keyshortcuts="d" @click="day.dialog = 'devices'" />
+      <Button v-if="running" outlined label="Devices" aria-keyshortcuts="d" @click="day.dialog = 'devices'" />
       <RigPanel />
     </div>
     <p class="safety muted small">

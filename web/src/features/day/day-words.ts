@@ -109,24 +109,24 @@ export function reasonOf(
   show: Show,
   clock: (ms: number) => string,
   nowMs: number,
-  nameOf: (id: string) => string,
+  planned: number,
 ): string {
   const { kind, step, holding, wished, ready } = instruction;
   switch (kind) {
     case 'plan':
       return 'No pull is planned. The order of the day is made on Plan.';
     case 'begin':
-      return `${state.planned.length} pulls are planned. The order stands from then on; anything out of plan is allowed.`;
+      return `${planned} pulls are planned; more and others are allowed.`;
     case 'stop':
       return `${state.stop!.text}. Find the reason, then acknowledge.`;
     case 'driving':
-      return `${nameOf(state.running!.setup)}, ${state.running!.kind}. End it when the driver lifts.`;
+      return `Setup ${state.running!.setup}, ${state.running!.kind}. End it when the driver lifts.`;
     case 'swapping':
-      return `To ${nameOf(state.swapping!.to)}: ${minutesText((nowMs - state.swapping!.sinceMs) / 1000)} so far. Hot parts, fuel lines, belts.`;
+      return `To ${state.swapping!.to}, ${minutesText((nowMs - state.swapping!.sinceMs) / 1000)} so far. Mind hot parts, fuel lines, belts.`;
     case 'check':
       return 'Safety items before the day are not all ticked.';
     case 'swap':
-      return `${nameOf(step!.setup)} is next. Engine off; the timer and its checklist start with it.`;
+      return 'Engine off. A timer and a checklist go with it.';
     case 'wait': {
       const list = gateListText(holding, show);
       if (ready?.kind === 'range') return `${list}: ready ${readyClock(ready, clock, nowMs)}.`;
@@ -134,7 +134,7 @@ export function reasonOf(
       return `${list}: ${holding.some(({ value }) => value === null) ? 'type it' : (ready?.why ?? 'not known yet')}.`;
     }
     case 'pull':
-      return wished.length > 0 ? `Ready, though ${gateListText(wished, show)}.` : `${nameOf(step!.setup)}: every gate is met.`;
+      return wished.length > 0 ? `Ready, though ${gateListText(wished, show)}.` : `Setup ${step!.setup}: every gate is met.`;
     case 'finish':
       return 'Every planned pull is driven. Put the car back, or drive on.';
     case 'ended':

@@ -10,7 +10,7 @@ export interface CoolDown {
 }
 
 const LONGEST_S = 1500;
-const EVERY_S = 5;
+const EVERY_S = 8;
 /** Readings of a second each that are averaged to tell the true passing from noise. */
 const SMOOTHED = 9;
 

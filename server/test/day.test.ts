@@ -1,0 +1,402 @@
+import { mkdirSync, utimesSync, writeFileSync } from 'node:fs';
+import { createServer, type AddressInfo, type Server } from 'node:net';
+import { join } from 'node:path';
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { WebSocketServer } from 'ws';
+import {
+  createdSchema,
+  dayViewSchema,
+  programmeViewSchema,
+  QUANTITIES,
+  type DayHappening,
+  type DayView,
+  type DeviceSetting,
+  type ProgrammeView,
+} from '@gezeit/contract';
+import { dayState, quantityFromName, scheduled, splitHeader, withConditioning } from '@gezeit/core';
+import {
+  dataBoxDevice,
+  driveDay,
+  dynoDevice,
+  ecuDevice,
+  record,
+  scheduleOf,
+  STOCK_TURBO,
+  TURBO_ESTATE,
+  writeLog,
+  type DrivenPull,
+} from '@gezeit/core/simulate';
+import { columnHeader } from '../src/day/stream-log.js';
+import { PERSON, startServer, temporaryFolder } from './support.js';
+
+const START = Date.parse('2026-03-04T08:00:00Z');
+const JSON_PERSON = { ...PERSON, 'content-type': 'application/json' };
+const NO_START = { coolantC: null, intakeAirC: null, oilC: null };
+const PULLS = scheduled({ pulls: withConditioning(['A', 'B', 'B', 'A']), restMin: 5, swapMin: 20 }).pulls;
+const SAFE = ['straps', 'tyres', 'exhaust', 'people', 'stop', 'criteria'];
+
+let server: Awaited<ReturnType<typeof startServer>>;
+beforeAll(async () => {
+  server = await startServer();
+});
+afterAll(() => server.close());
+
+async function call(method: string, path: string, body?: unknown): Promise<{ status: number; body: unknown }> {
+  const response = await fetch(`${server.address}api/${path}`, {
+    method,
+    headers: JSON_PERSON,
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
+  return { status: response.status, body: await response.json() };
+}
+const codeOf = (answer: { body: unknown }) => (answer.body as { error: { code: string } }).error.code;
+
+/** A programme with a plan, on a day of its own. */
+async function programme(title: string, vehicleId?: string): Promise<string> {
+  const { id } = createdSchema.parse((await call('POST', 'programmes', { title, aspiration: 'turbo', vehicleId })).body);
+  const view = programmeViewSchema.parse((await call('GET', `programmes/${id}`)).body);
+  await call('PATCH', `programmes/${id}`, {
+    part: 'plan',
+    before: view.bundle.plan ?? null,
+    value: { pulls: PULLS, restMin: 5, swapMin: 20 },
+    what: 'plan',
+  });
+  return id;
+}
+const viewOf = async (id: string): Promise<ProgrammeView> => programmeViewSchema.parse((await call('GET', `programmes/${id}`)).body);
+const dayOf = async (id: string): Promise<DayView> => dayViewSchema.parse((await call('GET', `programmes/${id}/day`)).body);
+const happen = (id: string, atMs: number, ...list: DayHappening[]) =>
+  call('POST', `programmes/${id}/day/events`, {
+    events: list.map((what) => ({ id: randomUUID(), at: new Date(atMs).toISOString(), what })),
+  });
+
+const begun: DayHappening = { kind: 'begun', day: '2026-03-04', pulls: PULLS, fitted: null };
+const checked: DayHappening = { kind: 'checked', list: 'beforeDay', of: '2026-03-04', items: SAFE, done: true };
+const started = (pull: string, setup: string, place: number | null): DayHappening => ({
+  kind: 'pull-started',
+  pull,
+  setup,
+  mapVersion: 'map 3',
+  pullKind: place === 0 ? 'conditioning' : 'measured',
+  place,
+  stamp: { coolant: 88 },
+  weather: { temperatureC: 20, pressureKPa: 99, relativeHumidityPct: 50 },
+  start: NO_START,
+  anyway: null,
+  cause: 'key',
+});
+const ended = (pull: string, aborted = false): DayHappening => ({ kind: 'pull-ended', pull, aborted, cause: 'key' });
+
+async function begin(title: string): Promise<string> {
+  const id = await programme(title);
+  expect((await happen(id, START, begun, checked)).status).toBe(200);
+  return id;
+}
+
+/** Waits until something holds of the day. */
+async function until(id: string, holds: (view: DayView) => boolean, what: string): Promise<DayView> {
+  for (let i = 0; i < 100; i++) {
+    const view = await dayOf(id);
+    if (holds(view)) return view;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error(`never: ${what}`);
+}
+
+function drivenDay(order: string, seed: number): DrivenPull[] {
+  return driveDay({
+    seed,
+    engine: TURBO_ESTATE,
+    setups: { A: STOCK_TURBO, B: STOCK_TURBO },
+    schedule: scheduleOf(
+      order,
+      () => 5,
+      () => 20,
+      true,
+    ),
+    scatter: {
+      runToRun: 0.004,
+      boostWander: 0.002,
+      driftPerHour: 0.005,
+      walkAtSwap: 0.001,
+      weatherPerHour: { temperatureK: 1, pressurePa: 50, humidity: 0.02 },
+    },
+    weather: { temperatureC: 20, pressurePa: 99_000, relativeHumidity: 0.5 },
+    oilColdK: 5,
+  });
+}
+
+describe('a day through the interface', () => {
+  it('becomes pulls of the programme with what was stamped on them, and keeps what is sent twice once', async () => {
+    const id = await begin('Stamped');
+    const note: DayHappening = { kind: 'note', text: 'belt squeals', files: [], pull: 'p01' };
+    const events = [started('p01', 'A', 0), ended('p01'), note].map((what, i) => ({
+      id: `twice-sent-${i}`,
+      at: new Date(START + i * 12_000).toISOString(),
+      what,
+    }));
+    for (let i = 0; i < 2; i++) expect((await call('POST', `programmes/${id}/day/events`, { events })).status).toBe(200);
+    const { bundle } = await viewOf(id);
+    expect(bundle.pulls).toHaveLength(1);
+    expect(bundle.pulls[0]).toMatchObject({
+      id: 'p01',
+      setup: 'A',
+      kind: 'conditioning',
+      day: '2026-03-04',
+      mapVersion: 'map 3',
+      gates: { coolant: 88 },
+      ambient: { temperatureC: 20 },
+      note: 'belt squeals',
+    });
+    expect((await dayOf(id)).events.filter(({ what }) => what.kind === 'note')).toHaveLength(1);
+    expect((await dayOf(id)).events.at(-1)!.by).toBe('TS Test Suite');
+  });
+
+  it('counts an aborted pull in heat and learning, and a typed one as typed', async () => {
+    const id = await begin('Aborted and typed');
+    await happen(id, START + 60_000, started('p01', 'A', 0));
+    await happen(id, START + 70_000, ended('p01', true));
+    await happen(id, START + 400_000, started('p02', 'A', 1));
+    await happen(id, START + 412_000, ended('p02'), {
+      kind: 'pull-amended',
+      pull: 'p02',
+      typed: { peakPowerKW: 118.4, peakPowerRpm: 6100 },
+    });
+    const { bundle, findings } = await viewOf(id);
+    expect(bundle.pulls[0]!.aborted).toBe(true);
+    expect(findings.pulls[0]!.reasons).toContain('conditioning');
+    expect(findings.pulls[1]!.flags).toContain('typed');
+    expect(findings.pulls[1]!.peakPowerRpm).toBe(6100);
+    expect(dayState((await dayOf(id)).events).remaining.map(({ place }) => place)).toEqual([0, 2, 3, 4, 5, 6]);
+  });
+
+  it('stamps a reset on the first pull after its swap, and makes a setup of what was changed', async () => {
+    const id = await begin('Reset');
+    await happen(id, START + 60_000, { kind: 'swap-started', to: 'B' });
+    expect(codeOf(await happen(id, START + 70_000, { kind: 'swap-ended', ecuReset: true }))).toBe('swap-not-checked');
+    await happen(
+      id,
+      START + 80_000,
+      { kind: 'checked', list: 'afterSwap', of: 'swap-1', items: ['fitted'], done: true },
+      { kind: 'swap-ended', ecuReset: true },
+    );
+    const setup = (await viewOf(id)).bundle.setups.find((entry) => entry.id === 'B')!;
+    await happen(id, START + 90_000, started('p01', 'B', 2), ended('p01'));
+    await happen(id, START + 95_000, {
+      kind: 'setup-changed',
+      restOfDay: true,
+      setup: { ...setup, id: 'C', name: 'New part, fuel 98', state: { ...setup.state, fuel: '98 RON' } },
+    });
+    await happen(id, START + 99_000, started('p02', 'C', 3), ended('p02'));
+    const { bundle } = await viewOf(id);
+    expect(bundle.pulls.map(({ setup: worn, ecuReset }) => [worn, ecuReset])).toEqual([
+      ['B', true],
+      ['C', false],
+    ]);
+    expect(bundle.setups.find((entry) => entry.id === 'C')).toMatchObject({ name: 'New part, fuel 98', afterwards: true });
+  });
+
+  it('keeps nothing of a call that may not happen, and says what to do', async () => {
+    const id = await begin('Refused');
+    const answer = await happen(id, START + 1000, { kind: 'note', text: 'before it', files: [] }, ended('p77'));
+    expect(answer.status).toBe(409);
+    expect(codeOf(answer)).toBe('no-pull-running');
+    expect((await dayOf(id)).events.some(({ what }) => what.kind === 'note')).toBe(false);
+    expect((await happen(id, START, begun)).status).toBe(409);
+    expect((await call('POST', `programmes/${id}/day/events`, { events: [] })).status).toBe(400);
+    expect((await call('GET', 'programmes/none/day')).status).toBe(404);
+  });
+
+  it('takes the last thing back, also after it was closed', async () => {
+    const id = await begin('Taken back');
+    await happen(id, START + 1000, { kind: 'inserted', setup: 'A', pullKind: 'tuning', count: 1 });
+    await happen(id, START + 2000, { kind: 'ended', reason: 'rain', open: [] });
+    for (let i = 0; i < 2; i++) {
+      const last = dayState((await dayOf(id)).events).lastUndoable!;
+      await happen(id, START + 3000, { kind: 'taken-back', event: last.id });
+    }
+    const state = dayState((await dayOf(id)).events);
+    expect(state.endedMs).toBeNull();
+    expect(state.remaining).toHaveLength(PULLS.length);
+  });
+
+  it('lets a pull serve another programme on the same car, with its logs, and no programme on another car', async () => {
+    const id = await begin('Serving');
+    const { vehicleId } = await viewOf(id);
+    const same = await programme('Served', vehicleId);
+    const other = await programme('Other car');
+    await happen(id, START + 60_000, started('p01', 'A', 0), ended('p01'));
+    const served = await call('POST', `programmes/${id}/day/pulls/p01/serves`, { programmeId: same, setup: 'A' });
+    expect(served.status).toBe(200);
+    expect((await viewOf(same)).bundle.pulls[0]!.programmes).toEqual(['Serving', 'Served']);
+    expect((await viewOf(id)).bundle.pulls[0]!.programmes).toEqual(['Serving', 'Served']);
+    expect(codeOf(await call('POST', `programmes/${id}/day/pulls/p01/serves`, { programmeId: same, setup: 'A' }))).toBe('already-kept');
+    expect(codeOf(await call('POST', `programmes/${id}/day/pulls/p01/serves`, { programmeId: other, setup: 'A' }))).toBe('other-car');
+  });
+
+  it('is followed by a second window', async () => {
+    const id = await begin('Followed');
+    const response = await fetch(`${server.address}api/programmes/${id}/day/live`);
+    const reader = response.body!.pipeThrough(new TextDecoderStream()).getReader();
+    let text = '';
+    const reads = async (part: string) => {
+      while (!text.includes(part)) {
+        const { value, done } = await reader.read();
+        if (done) throw new Error('the stream ended');
+        text += value;
+      }
+    };
+    await reads('"type":"view"');
+    await happen(id, START + 5000, { kind: 'note', text: 'seen in both windows', files: [] });
+    await reads('seen in both windows');
+    await reader.cancel();
+    expect(text.split('"type":"view"').length).toBeGreaterThanOrEqual(3);
+  });
+});
+
+describe('files of a watched folder', () => {
+  it('are taken when complete, in three dialects, kept byte for byte, and find their pull', async () => {
+    const id = await begin('Watched');
+    const folder = join(temporaryFolder(), 'exports');
+    mkdirSync(folder);
+    writeFileSync(join(folder, 'old.csv'), 'Time [s],Power [kW]\n0,1\n1,2\n');
+    const driven = drivenDay('AA', 4);
+    const moments = driven.map((pull) => START + Math.round(pull.timeH * 3_600_000));
+    for (const [i, pull] of driven.entries()) {
+      const key = `p0${i + 1}`;
+      await happen(id, moments[i]!, started(key, pull.setup, i));
+      await happen(id, moments[i]! + 11_000, ended(key));
+    }
+    const setting: DeviceSetting = { id: 'folder-1', kind: 'folder', path: folder, takeExisting: false };
+    expect((await call('POST', `programmes/${id}/day/devices`, setting)).status).toBe(200);
+    await until(id, ({ devices }) => devices[0]?.state === 'listening', 'the folder is listened to');
+    writeFileSync(join(folder, 'half.csv.part'), 'Time [s]');
+    const written = new Map<string, Uint8Array>();
+    for (const [i, pull] of driven.entries()) {
+      const made = [
+        ['comma-mark', ecuDevice(30_000 + i * 600, true), `ecu-${i}.csv`],
+        ['bracketed', dynoDevice(0), `dyno-${i}.csv`],
+        ['two-storey', dataBoxDevice(0, ['duct', 'filter', 'hose'], true, false), `box-${i}.txt`],
+      ] as const;
+      for (const [dialect, device, name] of made) {
+        const bytes = writeLog(record(device, pull, 50 + i), dialect);
+        written.set(name, bytes);
+        writeFileSync(join(folder, name), bytes);
+        const at = (moments[i]! + 13_000) / 1000;
+        utimesSync(join(folder, name), at, at);
+      }
+    }
+    const view = await until(
+      id,
+      ({ events }) => [...dayState(events).matches.values()].reduce((sum, { matches }) => sum + matches.length, 0) === written.size,
+      'all files are matched',
+    );
+    expect(view.questions).toEqual([]);
+    expect([...dayState(view.events).matches.keys()].sort()).toEqual(['daq', 'dyno', 'ecu']);
+    const { bundle, logs, findings } = await viewOf(id);
+    expect(bundle.pulls.every((pull) => pull.logs.length === 3)).toBe(true);
+    expect(findings.pulls.filter(({ status }) => status === 'used').length).toBe(2);
+    expect(logs.some(({ file }) => /old|half/.test(file))).toBe(false);
+    for (const log of logs) {
+      const bytes = new Uint8Array(await (await fetch(`${server.address}api/logs/${log.id}/original`)).arrayBuffer());
+      expect(Buffer.compare(Buffer.from(bytes), Buffer.from(written.get(log.file.split('/').at(-1)!)!))).toBe(0);
+    }
+    // A file that is no table stays where it is and is told, and nothing else suffers.
+    writeFileSync(join(folder, 'broken.csv'), Buffer.from([0, 1, 2, 3, 0, 0]));
+    await until(id, ({ devices }) => devices[0]!.files > written.size, 'the broken file was looked at');
+    await call('DELETE', `programmes/${id}/day/devices/folder-1`);
+    expect((await dayOf(id)).devices).toEqual([]);
+  });
+
+  it('begin and end a pull by themselves where nothing streams', async () => {
+    const id = await programme('By files alone');
+    const now = Date.now();
+    await happen(id, now - 60_000, begun, checked);
+    const folder = join(temporaryFolder(), 'exports');
+    mkdirSync(folder);
+    await call('POST', `programmes/${id}/day/devices`, { id: 'folder-1', kind: 'folder', path: folder, takeExisting: false });
+    const [pull] = drivenDay('A', 9);
+    writeFileSync(join(folder, 'a.csv'), writeLog(record(ecuDevice(0, true), pull!, 1), 'bracketed'));
+    const view = await until(id, ({ events }) => dayState(events).matches.get('ecu')?.matches.length === 1, 'the file became a pull');
+    const state = dayState(view.events);
+    expect(state.pulls).toHaveLength(1);
+    expect(state.pulls[0]).toMatchObject({ setup: 'A', kind: 'conditioning', place: 0, begun: { cause: 'file' } });
+    await call('DELETE', `programmes/${id}/day/devices/folder-1`);
+  });
+
+  it('say so where the folder is not there', async () => {
+    const id = await begin('No folder');
+    await call('POST', `programmes/${id}/day/devices`, { id: 'folder-1', kind: 'folder', path: '/no/such/folder', takeExisting: false });
+    const view = await until(id, ({ devices }) => devices[0]?.state === 'failed', 'the folder failed');
+    expect(view.devices[0]!.detail).toContain('cannot be read');
+    await call('DELETE', `programmes/${id}/day/devices/folder-1`);
+  });
+});
+
+/** Lines of a pull as a program would send them: standing, a sweep, standing. */
+function linesOf(json: boolean): string[] {
+  const samples = [
+    ...Array.from({ length: 20 }, (_, i) => ({ t: i / 10, rpm: 900, throttle: 3, power: 0 })),
+    ...Array.from({ length: 120 }, (_, i) => ({ t: 2 + i / 20, rpm: 2000 + 40 * i, throttle: 100, power: 20 + 0.8 * i })),
+    ...Array.from({ length: 30 }, (_, i) => ({ t: 8 + i / 20, rpm: 6800 - 60 * i, throttle: 2, power: 0 })),
+  ];
+  return json
+    ? samples.map(({ t, rpm, throttle, power }) =>
+        JSON.stringify({ 'Time [s]': t, 'Engine speed [rpm]': rpm, 'Throttle [%]': throttle, 'Power [kW]': power }),
+      )
+    : [
+        'Time [s],Engine speed [rpm],Throttle [%],Power [kW]',
+        ...samples.map(({ t, rpm, throttle, power }) => [t, rpm, throttle, power].join(',')),
+      ];
+}
+
+describe('a stream on this machine', () => {
+  async function check(title: string, address: string): Promise<void> {
+    const id = await programme(title);
+    await happen(id, Date.now(), begun, checked);
+    await call('POST', `programmes/${id}/day/devices`, { id: 'stream-1', kind: 'stream', address, keep: true });
+    const view = await until(id, ({ events }) => dayState(events).matches.size > 0, 'the stream became a pull with its log');
+    const state = dayState(view.events);
+    expect(state.pulls).toHaveLength(1);
+    expect(state.pulls[0]!.endedMs! - state.pulls[0]!.startedMs).toBeGreaterThan(5500);
+    expect(state.pulls[0]!.endedMs! - state.pulls[0]!.startedMs).toBeLessThan(6600);
+    const { bundle, logs } = await viewOf(id);
+    expect(bundle.pulls[0]!.logs).toHaveLength(1);
+    expect(logs[0]!.columns.map(({ quantity }) => quantity)).toEqual(expect.arrayContaining(['engineSpeed', 'throttle', 'power']));
+    expect(view.trace.engineSpeedRpm.length).toBeGreaterThan(80);
+    await call('DELETE', `programmes/${id}/day/devices/stream-1`);
+  }
+
+  it('is read over TCP as CSV, tried again where it is not there yet, and kept as the pull’s log', async () => {
+    let line: Server | null = createServer((socket) => socket.write(`${linesOf(false).join('\n')}\n`));
+    await new Promise<void>((resolve) => line!.listen(0, '127.0.0.1', resolve));
+    const { port } = line.address() as AddressInfo;
+    await check('TCP', `tcp://127.0.0.1:${port}`);
+    line.close();
+    line = null;
+  });
+
+  it('is read over a WebSocket as JSON', async () => {
+    const sockets = new WebSocketServer({ host: '127.0.0.1', port: 0 });
+    await new Promise((resolve) => sockets.once('listening', resolve));
+    sockets.on('connection', (socket) => linesOf(true).forEach((text) => socket.send(text)));
+    await check('WebSocket', `ws://127.0.0.1:${(sockets.address() as AddressInfo).port}/live`);
+    sockets.close();
+  });
+
+  it('of another machine is refused, and one that does not answer says that it waits', async () => {
+    const id = await begin('No stream');
+    expect(
+      (await call('POST', `programmes/${id}/day/devices`, { id: 's', kind: 'stream', address: 'tcp://192.0.2.1:9', keep: true })).status,
+    ).toBe(400);
+    await call('POST', `programmes/${id}/day/devices`, { id: 's', kind: 'stream', address: 'tcp://127.0.0.1:9', keep: true });
+    await until(id, ({ devices }) => devices[0]?.detail.includes('trying again') ?? false, 'it waits');
+    await call('DELETE', `programmes/${id}/day/devices/s`);
+  });
+
+  it('names every quantity so that its log is read back as the same', () => {
+    for (const quantity of QUANTITIES)
+      expect([quantity, quantityFromName(splitHeader(columnHeader(quantity)).name)]).toEqual([quantity, quantity]);
+  });
+});
