@@ -40,7 +40,7 @@ export async function programmeId(page: Page, title: string): Promise<string> {
 export async function openStep(
   page: Page,
   title: string,
-  step: 'question' | 'bench' | 'plan' | 'logs' | 'verdict',
+  step: 'question' | 'bench' | 'plan' | 'day' | 'logs' | 'verdict',
   query = '',
 ): Promise<void> {
   await page.goto(`/programmes/${await programmeId(page, title)}/${step}${query}`);

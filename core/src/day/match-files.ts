@@ -38,6 +38,8 @@ export const MATCH_RULES = {
   sameClockS: 90,
   /** Another offset must explain this many files fewer to be no rival. */
   rivalFewer: 1,
+  /** A wrong clock is believed from so many files on, as long as more are to come. */
+  wrongClockFiles: 4,
 };
 
 interface Sweep {
@@ -79,7 +81,7 @@ export function matchFiles(files: readonly DeviceFile[], pulls: readonly DrivenM
     matches: [...matches, ...without],
     offsetS: best.offsetS,
     missing,
-    ask: question(best, rival !== undefined, matches, missing, driven.length),
+    ask: question(best, rival !== undefined, matches, missing, driven.length, final),
   };
 }
 
@@ -123,7 +125,14 @@ function pairUp(sweeps: readonly Sweep[], driven: readonly { id: string; atS: nu
   return { offsetS: middle, count: differences.length, spreadS, pulls };
 }
 
-function question(best: Tried, rival: boolean, matches: readonly FileMatch[], missing: readonly string[], pulls: number): string | null {
+function question(
+  best: Tried,
+  rival: boolean,
+  matches: readonly FileMatch[],
+  missing: readonly string[],
+  pulls: number,
+  final: boolean,
+): string | null {
   const extra = matches.filter(({ pull }) => pull === null).length;
   if (missing.length > 0 && extra > 0)
     return `${matches.length} pulls in the files, ${pulls} recorded: ${missing.join(', ')} without a file, ${extra} in files that nobody recorded.`;
@@ -131,7 +140,10 @@ function question(best: Tried, rival: boolean, matches: readonly FileMatch[], mi
     return `${matches.length} pulls in the files, ${pulls} recorded: by the gaps it is ${missing.join(', ')} that has no file.`;
   if (extra > 0) return `${extra === 1 ? 'One pull in the files was' : `${extra} pulls in the files were`} never recorded.`;
   if (rival) return 'The gaps between the pulls fit in more than one way.';
-  if (best.count === 1 && Math.abs(best.offsetS) > MATCH_RULES.sameClockS) return 'One file, and its clock is off: is it this pull?';
+  if (!final && best.count < MATCH_RULES.wrongClockFiles && Math.abs(best.offsetS) > MATCH_RULES.sameClockS)
+    return best.count === 1
+      ? 'One file, and its clock is off: is it this pull?'
+      : `${best.count} files, and their clock is off: are they these pulls?`;
   return null;
 }
 

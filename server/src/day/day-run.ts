@@ -47,6 +47,7 @@ const DRIVER_WAITS_S = 3;
 const STOP_SAMPLES = 3;
 const BEFORE_PULL_MS = 4000;
 const SAY_AFTER_MS = 1200;
+const MATCH_AFTER_MS = 350;
 
 interface Listened {
   setting: DeviceSetting;
@@ -73,6 +74,7 @@ export class DayRun {
   #readySinceMs: number | null = null;
   #rigDoes = '';
   #saying: NodeJS.Timeout | null = null;
+  #matching: NodeJS.Timeout | null = null;
   #others: DayView['others'] = [];
 
   constructor(
@@ -91,7 +93,7 @@ export class DayRun {
 
   async close(): Promise<void> {
     if (this.#timer) clearInterval(this.#timer);
-    if (this.#saying) clearTimeout(this.#saying);
+    for (const timer of [this.#saying, this.#matching]) if (timer) clearTimeout(timer);
     await Promise.all([...this.#devices.values()].map(({ device }) => device.stop()));
     await this.#work.catch(() => undefined);
   }
@@ -154,15 +156,15 @@ export class DayRun {
     }
   }
 
-  /** Takes a file of a device, or one that was dropped: kept, matched, and asked about where it is not certain. */
-  async takeFile(file: DeviceFileMade): Promise<{ file: string | null }> {
+  /** Takes a file of a device, or one that was brought: kept as it is. Of several that come together all are taken before they are matched. */
+  async takeFile(file: DeviceFileMade, oneOfMany = false): Promise<{ file: string | null }> {
     const { source } = this.services;
     const day = this.#state.day;
     if (day === null) throw new GezeitError('no-day', 'No day has begun.', 'Begin the day, then bring the files.');
     const taken = await writeTransaction(source, (manager) => keepFile(manager, this.programmeId, this.#bundle, day, file));
     if (!taken) return { file: null };
     await this.happen(taken);
-    await this.#match(false);
+    if (!oneOfMany) this.#matchSoon();
     return { file: taken.file };
   }
 
@@ -391,6 +393,11 @@ export class DayRun {
     if (['pull-ended', 'pull-started', 'taken-back'].some((kind) => kinds.has(kind as 'pull-ended')))
       setImmediate(() => void this.#match(false));
     if (['files-matched', 'pull-amended', 'taken-back'].some((kind) => kinds.has(kind as 'pull-ended'))) this.#saySoon();
+  }
+
+  #matchSoon(): void {
+    if (this.#matching) clearTimeout(this.#matching);
+    this.#matching = setTimeout(() => void this.#match(false), MATCH_AFTER_MS);
   }
 
   async #match(final: boolean): Promise<void> {

@@ -70,7 +70,7 @@ export const dayRoutes = [
   route({
     method: 'post',
     path: '/api/programmes/:id/day/files',
-    summary: 'Bring a log file to the day (multipart, one file); it is kept and looks for its pull.',
+    summary: 'Bring a log file to the day (multipart, one file); it is kept, and matched once all of them are there.',
     params: idParams,
     query: z.object({ madeAtMs: z.coerce.number() }),
     answer: z.object({ file: z.string().nullable(), questions: z.array(fileQuestionSchema) }),
@@ -79,7 +79,7 @@ export const dayRoutes = [
     async handle({ params, query, request, services }) {
       const run = await services.days.run(params.id);
       const { name, bytes } = await receiveFile(request);
-      const { file } = await run.takeFile({ name, bytes, madeAtMs: query.madeAtMs });
+      const { file } = await run.takeFile({ name, bytes, madeAtMs: query.madeAtMs }, true);
       return { file, questions: run.view().questions };
     },
   }),

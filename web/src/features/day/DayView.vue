@@ -137,9 +137,8 @@ function undo(): void {
   if (last) void day.act({ kind: 'taken-back', event: last.id });
 }
 const repeats = computed(() => {
-  const finding = programme.view?.findings.pulls.find(({ id }) => id === day.state.pulls.at(-1)?.id);
   const last = day.state.pulls.at(-1);
-  return last?.kind === 'measured' && !last.aborted && finding?.status === 'excluded' && finding.reasons[0] !== 'no logs';
+  return last?.kind === 'measured' && !last.aborted && !last.typed && day.checksOf(last.id).some(({ state }) => state === 'bad');
 });
 
 /** The one action of the moment. */

@@ -74,7 +74,8 @@ async function insert(question: FileQuestion, file: string): Promise<void> {
     await api.dayMatch(programme.view!.id, true).catch(() => undefined);
   }
 }
-const questions = computed(() => day.view?.questions ?? []);
+/** Asked once all files that are being brought are there. */
+const questions = computed(() => (busy.value === '' ? (day.view?.questions ?? []) : []));
 const matched = computed(() =>
   [...day.state.matches.values()].map(({ device, offsetS, matches }) => ({
     device,

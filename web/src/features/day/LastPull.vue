@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { pullChecks, type PullCheck } from '@gezeit/core';
 import { computed, useTemplateRef } from 'vue';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
@@ -56,15 +55,7 @@ const y = (power: number) =>
 const path = (curve: { rpm: number[]; power: number[] }) => (curve.rpm.length > 1 ? linePath(curve.rpm.map(x), curve.power.map(y)) : '');
 const colour = computed(() => programme.setupById.get(entry.value?.setup ?? '')?.colour ?? 'currentColor');
 
-const detail = computed(() => programme.view?.pulls.find(({ id }) => id === props.pull) ?? null);
-const logged = computed(() =>
-  (programme.view?.logs ?? [])
-    .filter(({ pulls }) => pulls.includes(props.pull ?? ''))
-    .flatMap(({ columns }) => columns.flatMap(({ quantity }) => quantity ?? [])),
-);
-const checks = computed<PullCheck[]>(() =>
-  detail.value && logged.value.length > 0 ? pullChecks(detail.value.flags, logged.value, detail.value.ambientC !== null) : [],
-);
+const checks = computed(() => day.checksOf(props.pull));
 const bad = computed(() => checks.value.filter(({ state }) => state === 'bad'));
 const sentence = computed(() => {
   if (!entry.value) return 'No pull yet. Its trace and checks stand here.';
@@ -72,9 +63,10 @@ const sentence = computed(() => {
   if (isLive.value) return `Pull ${id} under way.`;
   if (aborted) return `Pull ${id} aborted: kept, not counted; it heats and teaches the car all the same.`;
   if (typed) return `Pull ${id}: figures typed from the cell’s screen.`;
-  if (logged.value.length === 0) return `Pull ${id}: no file yet.`;
-  if (bad.value.length > 0 && kind === 'measured')
-    return `Pull ${id} left out by rule: ${bad.value.map(({ detail: text }) => text).join('; ')}.`;
+  if (checks.value.length === 0) return `Pull ${id}: no file yet.`;
+  if (bad.value.length > 0 && kind === 'measured') return `Pull ${id} is no good: ${bad.value.map(({ detail: text }) => text).join('; ')}.`;
+  const reasons = day.leftOut.get(id);
+  if (kind === 'measured' && reasons) return `Pull ${id} left out: ${reasons.join(', ')}.`;
   return kind === 'measured' ? `Pull ${id} counts.` : `Pull ${id}: ${kind}, never compared.`;
 });
 const STATES = { good: 'good', bad: 'bad', note: 'note', unknown: 'not logged' };

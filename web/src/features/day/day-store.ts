@@ -17,9 +17,12 @@ import {
   defaultStops,
   GezeitError,
   instruct,
+  LEAVING_OUT,
+  pullChecks,
   readyForFirstPull,
   type CellNow,
   type DayState,
+  type PullCheck,
 } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
@@ -109,6 +112,18 @@ export const useDay = defineStore('day', () => {
           .map(({ id, reasons }) => [id, reasons]),
       ),
   );
+  /**
+   * What was looked at when a pull closed; none while its file has not come. A flag that would leave a pull out is bad here also where it is
+   * the only one of its setup: now it can still be repeated.
+   */
+  function checksOf(id: string | null): PullCheck[] {
+    const detail = programme.view?.pulls.find((entry) => entry.id === id);
+    const logs = (programme.view?.logs ?? []).filter(({ pulls }) => pulls.includes(id ?? ''));
+    if (!detail || logs.length === 0) return [];
+    const logged = logs.flatMap(({ columns }) => columns.flatMap(({ quantity }) => quantity ?? []));
+    const flags = detail.flags.map((entry) => ({ ...entry, leavesOut: LEAVING_OUT.includes(entry.flag) }));
+    return pullChecks(flags, logged, detail.ambientC !== null);
+  }
   const resolution = computed(() =>
     dayResolution(bundle.value, state.value, minute.value * 60_000, (id) => {
       const finding = programme.view?.findings.pulls.find((entry) => entry.id === id);
@@ -276,6 +291,7 @@ export const useDay = defineStore('day', () => {
     cell,
     instruction,
     leftOut,
+    checksOf,
     resolution,
     open,
     close,

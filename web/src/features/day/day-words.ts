@@ -23,6 +23,8 @@ export function waitText(ready: ReadyMoment): string {
 }
 const roundTo = (value: number, step: number) => Math.max(0, Math.round(value / step) * step);
 
+const STEP_WORDS: Record<DayStep['kind'], string> = { measured: 'Measure', conditioning: 'Condition', tuning: 'Tune', steady: 'Steady' };
+
 /** The one thing to do, in a word or two. */
 export function titleOf({ kind, step, ready }: Instruction, running: string | null): string {
   switch (kind) {
@@ -43,7 +45,7 @@ export function titleOf({ kind, step, ready }: Instruction, running: string | nu
     case 'wait':
       return ready ? waitText(ready) : 'Wait';
     case 'pull':
-      return step!.kind === 'measured' ? 'Pull now' : step!.kind === 'conditioning' ? 'Condition' : 'Pull now';
+      return step!.kind === 'measured' ? 'Pull now' : STEP_WORDS[step!.kind];
     case 'finish':
       return 'Put back';
     case 'ended':
@@ -146,8 +148,6 @@ function readyClock({ lowS, midS, highS }: Extract<ReadyMoment, { kind: 'range' 
   if (highS - lowS < 60) return `about ${clock(nowMs + midS * 1000)}`;
   return `between ${clock(nowMs + lowS * 1000)} and ${clock(nowMs + highS * 1000)}`;
 }
-
-const STEP_WORDS: Record<DayStep['kind'], string> = { measured: 'Measure', conditioning: 'Condition', tuning: 'Tune', steady: 'Steady' };
 
 /** The next steps in words: conditioning pulls are told apart, swaps stand where they come. */
 export interface NextStep {

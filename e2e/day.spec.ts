@@ -1,0 +1,401 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, utimesSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { randomUUID } from 'node:crypto';
+import { fileURLToPath } from 'node:url';
+import { test as plain, type Page } from '@playwright/test';
+import {
+  boardSchema,
+  createdSchema,
+  dayViewSchema,
+  programmeViewSchema,
+  rigTruthSchema,
+  type DayHappening,
+  type DayView,
+  type Plan,
+} from '@gezeit/contract';
+import { dayState, scheduled, withConditioning } from '../core/src/index.js';
+import { driveDay, ecuDevice, record, scheduleOf, STOCK_TURBO, TURBO_ESTATE, writeLog } from '../core/src/simulate/index.js';
+import { beginProgramme, chooseByKey, expect, settled, test, typeInto } from './support.js';
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+const PERSON = { 'x-gezeit-person': 'BT%20Browser%20Test' };
+const MIRRORED: Plan = scheduled({ pulls: withConditioning(['A', 'B', 'B', 'A']), restMin: 5, swapMin: 10 });
+
+async function setPlan(page: Page, address: string, id: string, plan: Plan): Promise<void> {
+  const view = programmeViewSchema.parse(await (await page.request.get(`${address}/api/programmes/${id}`)).json());
+  const response = await page.request.patch(`${address}/api/programmes/${id}`, {
+    headers: PERSON,
+    data: { part: 'plan', before: view.bundle.plan ?? null, value: plan, what: 'plan' },
+  });
+  expect(response.ok()).toBe(true);
+}
+const dayOf = async (page: Page, address: string, id: string): Promise<DayView> =>
+  dayViewSchema.parse(await (await page.request.get(`${address}/api/programmes/${id}/day`)).json());
+const says = (page: Page) => page.locator('[data-instruction]').getAttribute('data-instruction');
+const saysWithin = (page: Page, kind: string, timeout = 30_000) =>
+  expect(page.locator(`[data-instruction="${kind}"]`)).toBeVisible({ timeout });
+
+/** Ticks every box of the open dialog by keys. */
+async function tickAll(page: Page): Promise<void> {
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toBeVisible();
+  // It takes the focus once it stands.
+  await expect(dialog.locator(':focus')).toHaveCount(1);
+  await page.waitForTimeout(200);
+  for (const box of await dialog.getByRole('checkbox').all()) {
+    if (await box.isChecked()) continue;
+    await box.focus();
+    await page.keyboard.press('Space');
+    await expect(box).toBeChecked();
+  }
+}
+async function pressButton(page: Page, name: string | RegExp): Promise<void> {
+  const button = page.getByRole('dialog').getByRole('button', { name });
+  await expect(button).toBeEnabled();
+  await button.focus();
+  await page.keyboard.press('Enter');
+}
+/** So many pulls are driven: at 60 times its speed a pull is over before it can be looked at. */
+const driven = (page: Page, count: number) => expect(page.locator('header.line')).toContainText(`${count} of `, { timeout: 40_000 });
+/** A key of the screen: with nothing open over it. */
+async function key(page: Page, name: string): Promise<void> {
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.locator('body').press(name);
+}
+
+/** A Gezeit of its own that can be killed and started again on the same data. */
+class OwnServer {
+  #process: ChildProcess | null = null;
+  readonly #folder = mkdtempSync(join(tmpdir(), 'gezeit-day-'));
+  constructor(readonly port: number) {}
+  get address(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+  async start(): Promise<void> {
+    const env = { ...process.env, GEZEIT_DATA: this.#folder, GEZEIT_LOG: 'warn' };
+    this.#process = spawn(process.execPath, [join(root, 'server/bin/gezeit.js'), 'serve', '--port', String(this.port)], {
+      env,
+      stdio: 'ignore',
+    });
+    for (let i = 0; i < 150; i++) {
+      const isUp = await fetch(`${this.address}/api/health`).then(
+        ({ ok }) => ok,
+        () => false,
+      );
+      if (isUp) return;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error('the server did not start');
+  }
+  async kill(): Promise<void> {
+    const ending = new Promise((resolve) => this.#process?.once('exit', resolve));
+    this.#process?.kill('SIGKILL');
+    await ending;
+  }
+}
+
+plain(
+  'a whole day on the rig at 60 times its speed, by keys, with a mishap, a killed server and a verdict that holds the truth',
+  async ({ browser }) => {
+    plain.setTimeout(300_000);
+    const server = new OwnServer(4796);
+    await server.start();
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    await context.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BT', name: 'Browser Test' })));
+    const page = await context.newPage();
+    const broken: string[] = [];
+    page.on('pageerror', (error) => broken.push(error.message));
+    try {
+      const made = await page.request.post(`${server.address}/api/programmes`, {
+        headers: PERSON,
+        data: { title: 'Rig day', aspiration: 'turbo' },
+      });
+      const { id } = createdSchema.parse(await made.json());
+      await setPlan(page, server.address, id, MIRRORED);
+      await page.request.post(`${server.address}/api/programmes/${id}/day/devices`, {
+        headers: PERSON,
+        data: { id: 'rig-1', kind: 'rig', speed: 60, follows: true, seed: 20, clockWrongS: 0 },
+      });
+      await page.goto(`${server.address}/programmes/${id}/day`);
+      await saysWithin(page, 'begin');
+      await key(page, 'Enter');
+      await saysWithin(page, 'check');
+      await key(page, 'Enter');
+      await tickAll(page);
+      await pressButton(page, 'Done');
+
+      // Warm-up, the first pulls, and a second window that follows.
+      const second = await context.newPage();
+      await second.goto(`${server.address}/programmes/${id}/day`);
+      await driven(page, 1);
+      await driven(second, 1);
+      await driven(page, 2);
+      await saysWithin(page, 'swap');
+      await expect.poll(() => says(second)).toBe('swap');
+      await expect(page.getByText('Pull p02 counts.')).toBeVisible();
+
+      // The server is killed in the middle; what is done meanwhile is kept here and sent when it is there again.
+      await server.kill();
+      await expect(page.getByText(/No answer from Gezeit/)).toBeVisible();
+      await key(page, 'n');
+      await page.getByRole('textbox', { name: 'Note' }).fill('written while the server was down');
+      await page.keyboard.press('Enter');
+      await expect(page.getByText('No answer from Gezeit: 1 kept here')).toBeVisible();
+      await server.start();
+      await expect(page.getByText(/No answer from Gezeit/)).toHaveCount(0, { timeout: 20_000 });
+      const restarted = await dayOf(page, server.address, id);
+      expect(dayState(restarted.events).notes.map(({ text }) => text)).toEqual(['written while the server was down']);
+      expect(dayState(restarted.events).pulls).toHaveLength(2);
+      expect(restarted.rig!.pulls).toBe(2);
+
+      await key(page, 's');
+      await saysWithin(page, 'swapping');
+      await page.reload();
+      await saysWithin(page, 'swapping');
+      await page.waitForTimeout(6000);
+      await key(page, 's');
+      await tickAll(page);
+      await page.getByRole('radio', { name: 'No' }).focus();
+      await page.keyboard.press('Space');
+      await pressButton(page, 'Swap done');
+      await driven(page, 3);
+
+      // A mishap on the next measured pull is told when it closes, and repeated at once.
+      await chooseByKey(page, 'Mishap of the next pull', 'slip on the roller');
+      await expect(page.getByText(/Pull p04 is no good: roller speed/)).toBeVisible({ timeout: 20_000 });
+      await expect(page.getByText('Repeat it now (r)')).toBeVisible();
+      await page.locator('body').press('r');
+      await expect.poll(async () => dayState((await dayOf(page, server.address, id)).events).remaining.length).toBe(4);
+      await driven(page, 6);
+      await saysWithin(page, 'swap');
+      await expect(page.locator('[data-chart="day-says"] .figure, .says .figure').first()).toBeVisible();
+      await key(page, 's');
+      await page.waitForTimeout(6000);
+      await key(page, 's');
+      await tickAll(page);
+      await page.getByRole('radio', { name: 'No' }).focus();
+      await page.keyboard.press('Space');
+      await pressButton(page, 'Swap done');
+      await saysWithin(page, 'finish', 120_000);
+      await expect(page.getByText(/If you stop now, you can recognise/)).toBeVisible();
+
+      // Put back, closed, judged.
+      await expect.poll(async () => dayState((await dayOf(page, server.address, id)).events).matches.size, { timeout: 20_000 }).toBe(3);
+      await key(page, 'e');
+      await tickAll(page);
+      await pressButton(page, 'End the day');
+      await saysWithin(page, 'ended');
+      const view = await dayOf(page, server.address, id);
+      expect(view.questions).toEqual([]);
+      expect(dayState(view.events).pulls).toHaveLength(8);
+      await key(page, 'Enter');
+      await expect(page).toHaveURL(/verdict/);
+      const { findings, bundle, logs } = programmeViewSchema.parse(
+        await (await page.request.get(`${server.address}/api/programmes/${id}`)).json(),
+      );
+      expect(bundle.pulls.every((pull) => pull.logs.length === 3)).toBe(true);
+      expect(new Set(logs.map(({ report }) => report.delimiter)).size).toBe(3);
+      expect(findings.pulls.filter(({ status }) => status === 'used')).toHaveLength(4);
+      const truth = rigTruthSchema.parse(await (await page.request.get(`${server.address}/api/programmes/${id}/day/rig/truth`)).json())
+        .pairs[0]!;
+      const { levelled } = findings.comparisons[0]!;
+      expect(levelled!.low).toBeLessThan(truth.levelledPct);
+      expect(levelled!.high).toBeGreaterThan(truth.levelledPct);
+      expect(broken).toEqual([]);
+    } finally {
+      await context.close();
+      await server.kill();
+    }
+  },
+);
+
+const happen = async (page: Page, id: string, events: { atMs: number; what: DayHappening }[]) => {
+  const response = await page.request.post(`/api/programmes/${id}/day/events`, {
+    headers: PERSON,
+    data: { events: events.map(({ atMs, what }) => ({ id: randomUUID(), at: new Date(atMs).toISOString(), what })) },
+  });
+  expect(response.ok(), await response.text()).toBe(true);
+};
+
+test('40 pulls, one file missing, the logger’s clock an hour off and its date wrong: asked about, never shifted', async ({ page }) => {
+  test.setTimeout(180_000);
+  const id = await beginProgramme(page, 'Memory stick at noon', 'question');
+  const order = 'AABBBBAABBAABBBBAAAABBAABBBBAA';
+  let changing = 0;
+  const day = driveDay({
+    seed: 8,
+    engine: { ...TURBO_ESTATE, startRpm: 3000 },
+    setups: { A: STOCK_TURBO, B: STOCK_TURBO },
+    schedule: scheduleOf(
+      order,
+      () => 4 + ((changing += 1) % 7) * 0.4,
+      () => 11 + ((changing += 1) % 5),
+      true,
+    ).slice(0, 40),
+    scatter: {
+      runToRun: 0.004,
+      boostWander: 0.002,
+      driftPerHour: 0.005,
+      walkAtSwap: 0.001,
+      weatherPerHour: { temperatureK: 1, pressurePa: 50, humidity: 0.02 },
+    },
+    weather: { temperatureC: 20, pressurePa: 99_000, relativeHumidity: 0.5 },
+    oilColdK: 5,
+  });
+  expect(day).toHaveLength(40);
+  const startMs = Date.parse('2026-03-04T07:00:00Z');
+  const pulls = day.map(({ setup, kind }) => ({ setup, kind, atMin: 0 }));
+  await happen(page, id, [{ atMs: startMs, what: { kind: 'begun', day: '2026-03-04', pulls, fitted: 'A' } }]);
+  const key40 = (i: number) => `p${String(i + 1).padStart(2, '0')}`;
+  for (const [i, pull] of day.entries()) {
+    const atMs = startMs + Math.round(pull.timeH * 3_600_000);
+    const begun: DayHappening = {
+      kind: 'pull-started',
+      pull: key40(i),
+      setup: pull.setup,
+      pullKind: pull.kind,
+      place: i,
+      stamp: {},
+      weather: null,
+      start: { coolantC: null, intakeAirC: null, oilC: null },
+      anyway: null,
+      cause: 'stream',
+    };
+    await happen(page, id, [
+      { atMs, what: begun },
+      { atMs: atMs + 9000, what: { kind: 'pull-ended', pull: key40(i), aborted: false, cause: 'stream' } },
+    ]);
+  }
+  const GONE = 16;
+  const WRONG_S = 3600 - 86_400;
+  const folder = mkdtempSync(join(tmpdir(), 'gezeit-stick-'));
+  const files = day.flatMap((pull, i) => {
+    if (i === GONE) return [];
+    const path = join(folder, `log-${String(i + 1).padStart(2, '0')}.csv`);
+    writeFileSync(path, writeLog(record(ecuDevice(0, true), pull, 300 + i), 'comma-mark'));
+    const madeAt = (startMs + pull.timeH * 3_600_000) / 1000 + 12 + WRONG_S;
+    utimesSync(path, madeAt, madeAt);
+    return [path];
+  });
+  await page.goto(`/programmes/${id}/day`);
+  await expect(page.locator('[data-instruction]')).toBeVisible();
+  await key(page, 'f');
+  await page.getByLabel(/Bring files/).setInputFiles(files);
+  const question = page.getByRole('region', { name: 'Files of ecu' });
+  await expect(question).toContainText(`by the gaps it is ${key40(GONE)} that has no file`, { timeout: 60_000 });
+  await expect(question).toContainText(/1 day less 1 h behind|23 h behind/);
+  const before = await dayOf(page, '', id);
+  expect(dayState(before.events).matches.size).toBe(0);
+  await pressButton(page, 'So it is, for ecu');
+  await expect(question).toHaveCount(0);
+  const { matches, offsetS, asked } = dayState((await dayOf(page, '', id)).events).matches.get('ecu')!;
+  expect(asked).toBe(true);
+  expect(offsetS! / WRONG_S).toBeCloseTo(1, 3);
+  expect(matches).toHaveLength(39);
+  for (const { file, pull } of matches) expect(`log-${pull!.slice(1)}.csv`).toBe(file.split('/').at(-1));
+});
+
+test('a day without any device is run by keys alone: readings typed, a pull missed, aborted, typed, and the plan left', async ({
+  page,
+}) => {
+  const id = await beginProgramme(page, 'By keys alone', 'question');
+  await setPlan(page, '', id, MIRRORED);
+  await page.goto(`/programmes/${id}/day`);
+  await saysWithin(page, 'begin');
+  await key(page, 'Enter');
+  await key(page, 'l');
+  await tickAll(page);
+  await pressButton(page, 'Done');
+  await saysWithin(page, 'wait');
+  await expect(page.getByText(/Coolant: no reading.*type it/)).toBeVisible();
+  await key(page, 't');
+  await typeInto(page, 'Coolant', '190 °F');
+  await typeInto(page, 'Intake air above ambient, idling', '5');
+  await typeInto(page, 'Air in the cell', '19,5');
+  await typeInto(page, 'Air pressure', '992 hPa');
+  await pressButton(page, 'Keep the readings');
+  await saysWithin(page, 'pull');
+  await expect(page.locator('[data-gate="coolant"]')).toContainText('88');
+  await key(page, 'p');
+  await saysWithin(page, 'driving');
+  await key(page, 'a');
+  await expect(page.getByText('Pull p01 aborted: kept, not counted')).toBeVisible();
+  // The aborted one stands before the plan again.
+  await saysWithin(page, 'pull');
+  await key(page, 'p');
+  await saysWithin(page, 'driving');
+  await key(page, 'p');
+  await saysWithin(page, 'wait');
+  // Not ready, and driven all the same: it needs a reason.
+  await key(page, 'p');
+  await expect(page.getByRole('dialog')).toContainText('Pull although it is not ready');
+  await expect(page.getByRole('dialog').getByRole('button', { name: 'The pull starts' })).toBeDisabled();
+  await page.getByLabel('Reason').fill('the cell closes at five');
+  await page.keyboard.press('Enter');
+  await saysWithin(page, 'driving');
+  await key(page, 'p');
+  await key(page, 'o');
+  await expect(page.getByRole('dialog')).toContainText('although not ready: the cell closes at five');
+  await pressButton(page, 'Type figures');
+  await typeInto(page, 'Peak power', '118,4');
+  await typeInto(page, 'Engine speed of the peak', '6100');
+  await pressButton(page, 'Keep the figures');
+  await expect(page.getByText('figures typed from the cell’s screen')).toBeVisible();
+  await key(page, 'n');
+  await page.getByRole('textbox', { name: 'Note' }).fill('belt squeals');
+  await page.keyboard.press('Enter');
+  await key(page, 'k');
+  await key(page, 'i');
+  await chooseByKey(page, 'Kind of the inserted pull', 'tuning');
+  await pressButton(page, 'Insert it');
+  await expect(page.locator('[data-instruction="pull"]')).toHaveText('Tune');
+  await key(page, 'c');
+  await page.getByLabel('Fuel').fill('98 RON');
+  await pressButton(page, /It is setup C now/);
+  await expect(page.locator('header.line')).toContainText('C New part, fuel 98 RON'.slice(0, 2));
+  await expect.poll(async () => dayState((await dayOf(page, '', id)).events).fitted).toBe('C');
+  await page.reload();
+  await saysWithin(page, 'swap');
+  await key(page, 'z');
+  await expect.poll(async () => dayState((await dayOf(page, '', id)).events).fitted).toBe('A');
+  await key(page, 'e');
+  await expect(page.getByRole('dialog').getByRole('button', { name: 'End the day' })).toBeDisabled();
+  await page.getByLabel(/say why the day closes so/).fill('the car stays on the rollers');
+  await pressButton(page, 'End the day');
+  await saysWithin(page, 'ended');
+  await settled(page);
+  const state = dayState((await dayOf(page, '', id)).events);
+  expect(state.pulls.map(({ aborted, begun, typed }) => [aborted, begun.anyway, typed?.peakPowerKW ?? null])).toEqual([
+    [true, null, null],
+    [false, null, null],
+    [false, 'the cell closes at five', 118.4],
+  ]);
+  expect(state.weather!.value).toEqual({ temperatureC: 19.5, pressureKPa: 99.2, relativeHumidityPct: null });
+  expect(state.notes[0]!.text).toBe('belt squeals');
+  expect(state.endReason).toBe('the car stays on the rollers');
+});
+
+test('is readable from three metres, and every target is large enough', async ({ page }) => {
+  const board = boardSchema.parse(await (await page.request.get('/api/programmes')).json());
+  const van = board.programmes.find(({ title }) => title.startsWith('Water-to-air'))!;
+  await page.goto(`/programmes/${van.id}/day`);
+  await saysWithin(page, 'begin');
+  const size = (selector: string) =>
+    page
+      .locator(selector)
+      .first()
+      .evaluate((element) => Number.parseFloat(getComputedStyle(element).fontSize));
+  expect((await page.locator('[data-instruction]').boundingBox())!.height).toBeGreaterThanOrEqual(120);
+  expect(await size('[data-instruction]')).toBeGreaterThanOrEqual(120);
+  expect(await size('.reason')).toBeGreaterThanOrEqual(32);
+  expect(await size('[data-gate] .value')).toBeGreaterThanOrEqual(44);
+  expect(await size('.then p')).toBeGreaterThanOrEqual(28);
+  const small: string[] = [];
+  for (const button of await page.locator('.bar .p-button').all()) {
+    const box = await button.boundingBox();
+    if (box && (box.height < 48 || box.width < 48)) small.push(`${await button.textContent()} ${box.width}×${box.height}`);
+  }
+  expect(small).toEqual([]);
+});
