@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, utimesSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { randomUUID } from 'node:crypto';
@@ -182,6 +182,19 @@ plain(
       await pressButton(page, 'Swap done');
       await saysWithin(page, 'finish', 120_000);
       await expect(page.getByText(/If you stop now, you can recognise/)).toBeVisible();
+
+      for (const chart of ['day-tide', 'last-pull', 'day-says'])
+        for (const kind of ['SVG', 'CSV']) {
+          const [download] = await Promise.all([
+            page.waitForEvent('download'),
+            page
+              .locator(`[data-chart="${chart}"]`)
+              .getByRole('button', { name: new RegExp(`as ${kind}$`) })
+              .press('Enter'),
+          ]);
+          expect(download.suggestedFilename()).toBe(`${chart}.${kind.toLowerCase()}`);
+          expect(readFileSync((await download.path())!, 'utf8').length).toBeGreaterThan(60);
+        }
 
       // Put back, closed, judged.
       await expect.poll(async () => dayState((await dayOf(page, server.address, id)).events).matches.size, { timeout: 20_000 }).toBe(3);

@@ -12,6 +12,7 @@ const VIEWS: { name: string; path: (id: string) => string; charts: string[] }[] 
   { name: 'Bench, air demand', path: (id) => `/programmes/${id}/bench?instrument=air-demand`, charts: ['path', 'air-demand'] },
   { name: 'Bench, condensation', path: (id) => `/programmes/${id}/bench?instrument=condensation`, charts: ['path', 'condensation-risk'] },
   { name: 'Plan', path: (id) => `/programmes/${id}/plan`, charts: ['plan'] },
+  { name: 'Day', path: (id) => `/programmes/${id}/day`, charts: ['day-tide'] },
   { name: 'Logs', path: (id) => `/programmes/${id}/logs?pull=p02`, charts: ['tide', 'traces'] },
   { name: 'Verdict', path: (id) => `/programmes/${id}/verdict?pull=p02`, charts: ['estimates', 'tide', 'curves'] },
   { name: 'Not found', path: () => '/nothing-here', charts: [] },
@@ -38,7 +39,7 @@ for (const theme of ['light', 'dark'] as const) {
 test('every route of the application is one of the views walked here', async ({ page }) => {
   const source = readFileSync(new URL('../web/src/features/programme/steps.ts', import.meta.url), 'utf8');
   const steps = [...source.matchAll(/name: '(\w+)',\n\s+title/g)].map(([, name]) => name);
-  expect(steps).toEqual(['question', 'bench', 'plan', 'logs', 'verdict']);
+  expect(steps).toEqual(['question', 'bench', 'plan', 'day', 'logs', 'verdict']);
   const id = await programmeId(page, TITLES.airbox);
   for (const step of steps) expect(VIEWS.some(({ path }) => path(id).includes(`/${step}`))).toBe(true);
 });

@@ -283,6 +283,18 @@ export const planSchema = z.looseObject({
   restMin: finite.positive().nullish(),
   swapMin: finite.positive().nullish(),
   swaps: z.array(planSwapSchema).nullish(),
+  /** Heat constants of the forecast where they are not the car's own: K above ambient, and s. */
+  heat: z
+    .looseObject({
+      perPullK: finite,
+      quickShare: finite,
+      quickS: finite.positive(),
+      slowS: finite.positive(),
+      firstK: finite,
+      standingK: finite,
+    })
+    .partial()
+    .nullish(),
 });
 export type Plan = z.infer<typeof planSchema>;
 

@@ -84,6 +84,8 @@ export * from './plan/forecast.js';
 export * from './plan/edit-plan.js';
 export * from './plan/day-rules.js';
 export * from './plan/one-way.js';
+export * from './plan/matrix.js';
+export * from './plan/learn-heat.js';
 export * from './log/line-stream.js';
 export * from './day/day-state.js';
 export * from './day/gates.js';

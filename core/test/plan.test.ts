@@ -26,6 +26,10 @@ import {
   withConditioning,
   type NoiseBelief,
   type SuggestionProblem,
+  columnText,
+  planMatrix,
+  learnHeat,
+  type HeatForecast,
 } from '../src/index.js';
 import { Random } from '../src/simulate/random.js';
 
@@ -184,6 +188,33 @@ describe('what is wrong with a plan', () => {
     expect(codes(planned('aAbbBBaA'))).toEqual(['unequal-conditioning']);
     expect(codes(planned('aAA'))).toEqual(['not-planned']);
     expect(planReport(bundle())).toMatchObject({ comparisons: [], lengthMin: 0, warnings: [] });
+  });
+
+  it('lays parts against states, and marks what a planned comparison would miss on either side', () => {
+    const both = (made: Bundle) =>
+      made.setups.push(
+        { ...made.setups[0]!, id: 'C', name: 'Stock, open', state: { bonnet: 'open' } },
+        { ...made.setups[1]!, id: 'D', name: 'New, open', state: { bonnet: 'open' } },
+      );
+    const made = planned('aAbBdDDaA', both);
+    const { rows, columns, keys } = planMatrix(made, made.plan!);
+    expect(keys).toContain('bonnet');
+    expect(columns.map((column) => columnText(column, ['bonnet']))).toEqual(['bonnet closed', 'bonnet open']);
+    expect(rows.map(({ cells }) => cells.map(({ setup, measured, missing }) => [setup, measured, missing]))).toEqual([
+      [
+        ['A', 2, false],
+        ['C', 0, true],
+      ],
+      [
+        ['B', 1, false],
+        ['D', 2, false],
+      ],
+    ]);
+    expect(planReport(made).warnings.find(({ code }) => code === 'combination-missing')!.detail).toContain(
+      'Stock is not planned with bonnet open',
+    );
+    const tunes = planned('aAbBaA', (bundleNow) => (bundleNow.setups[1]!.state = { tune: 'map 4' }));
+    expect(planMatrix(tunes, tunes.plan!).rows.flatMap(({ cells }) => cells.map(({ missing }) => missing))).not.toContain(true);
   });
 
   it('names the combination that would be missing at the desk', () => {
@@ -378,5 +409,30 @@ describe('rules of the day', () => {
     for (const item of all) expect(list).toContainEqual(item);
     expect(list).toContainEqual({ id: 'mine', text: 'coffee', safety: false });
     expect(checklists(bundle()).map(({ name }) => name)).toEqual(['beforeDay', 'beforePull', 'afterSwap', 'atEnd']);
+  });
+});
+
+describe('heat constants from a car’s own days', () => {
+  const truth: HeatForecast = { perPullK: 21, quickShare: 0.8, quickS: 50, slowS: 900, firstK: 4, standingK: 4 };
+  const rests = [0, 5, 10, 13, 45, 50, 52, 60];
+
+  it('are found again from a day that was made with them, and forecast another order of it', () => {
+    const day = forecastTide({ pulls: rests.map((atMin) => ({ setup: 'A', kind: 'measured', atMin })) }, truth);
+    const learned = learnHeat(day)!;
+    expect(learned.recoveries).toBe(7);
+    expect(learned.missK).toBeLessThan(0.5);
+    expect(learned.perPullK).toBeCloseTo(21, 6);
+    const other = { pulls: [0, 4, 8, 30, 33].map((atMin) => ({ setup: 'A', kind: 'measured' as const, atMin })) };
+    const [told, real] = [forecastTide(other, learned), forecastTide(other, truth)];
+    told.pulls.forEach((pull, i) => expect(Math.abs(pull.startK! - real.pulls[i]!.startK!)).toBeLessThan(1.2));
+  });
+
+  it('are not made up from too little', () => {
+    expect(learnHeat({ pulls: [] })).toBeNull();
+    const unknown = forecastTide({ pulls: rests.map((atMin) => ({ setup: 'A', kind: 'measured', atMin })) }, truth).pulls.map((pull) => ({
+      ...pull,
+      startK: null,
+    }));
+    expect(learnHeat({ pulls: unknown })).toBeNull();
   });
 });

@@ -1,9 +1,10 @@
-import type { Bundle, Plan, PlanReport, Setup } from '@gezeit/contract';
+import type { Bundle, Plan, PlanReport } from '@gezeit/contract';
 import { mean } from '../judge/series.js';
 import { comparedPairs } from '../findings/analyse.js';
 import { isOrderConfounded } from '../findings/confounds.js';
 import { OWN_START_RULES } from '../findings/own-start.js';
 import { plannedResolution } from '../findings/planned-resolution.js';
+import { columnText, planMatrix } from './matrix.js';
 
 type Warning = PlanReport['warnings'][number];
 
@@ -105,36 +106,21 @@ function conditioningWarnings(plan: Plan): Warning[] {
   return warnings;
 }
 
-/** State keys that make a combination. */
-const COMBINATION_KEYS = ['bonnet', 'fan', 'learned', 'tune'] as const;
-const partsOf = ({ parts }: Setup) => [...parts].sort().join('|');
-const stateOf = ({ state }: Setup) => COMBINATION_KEYS.map((key) => `${key} ${state[key] ?? 'not said'}`).join(', ');
-
-/** Where the reference's parts are planned in several states, every candidate must be planned in the same ones. */
+/** Combinations that a planned comparison would miss at the desk. */
 function combinationWarnings(bundle: Bundle, plan: Plan): Warning[] {
-  const planned = bundle.setups.filter(({ id }) => measuredOf(plan, id).length > 0);
-  const references = planned.filter(({ reference }) => reference);
-  const groups = new Map<string, Setup[]>();
-  for (const setup of planned) groups.set(partsOf(setup), [...(groups.get(partsOf(setup)) ?? []), setup]);
-  return references.length < 2
-    ? []
-    : [...groups.values()]
-        .filter((group) => !group.some(({ reference }) => reference))
-        .flatMap((group) => {
-          const own = new Set(group.map(stateOf));
-          return references
-            .filter((reference) => partsOf(reference) === partsOf(references[0]!) && !own.has(stateOf(reference)))
-            .map((reference) => differing(reference, group[0]!));
-        });
-}
-
-function differing(reference: Setup, candidate: Setup): Warning {
-  const keys = COMBINATION_KEYS.filter((key) => String(reference.state[key] ?? '') !== String(candidate.state[key] ?? ''));
-  const words = keys.map((key) => `${key} ${reference.state[key] ?? 'not said'}`).join(', ');
-  return {
-    code: 'combination-missing',
-    detail: `${candidate.name} is not planned with ${words}, as ${reference.id} is: that comparison will be missing at the desk.`,
-  };
+  const { rows, columns, keys } = planMatrix(bundle, plan);
+  return rows.flatMap(({ name, cells, reference }) =>
+    cells.flatMap((cell, i): Warning[] => {
+      if (!cell.missing) return [];
+      const why = reference ? 'as its candidate is' : 'as the reference is';
+      return [
+        {
+          code: 'combination-missing',
+          detail: `${name} is not planned with ${columnText(columns[i]!, keys)}, ${why}: that comparison will be missing at the desk.`,
+        },
+      ];
+    }),
+  );
 }
 
 function swapWarnings(plan: Plan): Warning[] {

@@ -119,6 +119,7 @@ const steps = computed(() => {
 }
 .steps {
   display: flex;
+  flex-wrap: wrap;
   gap: 0.2rem;
 }
 .step {

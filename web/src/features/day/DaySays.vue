@@ -60,6 +60,7 @@ const saveCsv = () =>
 <template>
   <div class="says">
     <ChartFrame
+      v-if="last"
       name="day-says"
       :title="pair ? `${pair.candidate} against ${pair.reference} so far` : 'What the day says'"
       :subtitle="pair ? 'levelled difference, %, 95 % interval after each pull' : ''"
@@ -72,7 +73,6 @@ const saveCsv = () =>
         </button>
       </template>
       <svg
-        v-if="last"
         ref="svg"
         :viewBox="`0 0 ${W} ${H}`"
         role="img"
@@ -88,8 +88,11 @@ const saveCsv = () =>
           <circle :cx="x(i)" :cy="y(row.pct)" r="4" />
         </g>
       </svg>
-      <p v-else class="muted">After the first measured pull of a second setup an interval stands here, and closes in.</p>
     </ChartFrame>
+    <template v-else>
+      <h2>What the day says</h2>
+      <p class="muted">After the first measured pull of a second setup an interval stands here, and closes in.</p>
+    </template>
     <p v-if="last" class="figure">
       <b>{{ withSign(last.pct, 1) }} % ({{ withSign(last.low, 1) }} to {{ withSign(last.high, 1) }})</b>
     </p>

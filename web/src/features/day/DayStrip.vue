@@ -4,6 +4,7 @@ import { ambientNow, PLAN_TIMES } from '@gezeit/core';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
+import { usePlan } from '../plan/use-plan.js';
 import { useProgramme } from '../programme/programme-store.js';
 import SetupGround from '../tide/SetupGround.vue';
 import TideWater from '../tide/TideWater.vue';
@@ -16,6 +17,7 @@ const props = defineProps<{ clock: (ms: number) => string; selected: string | nu
 const emit = defineEmits<{ select: [pull: string] }>();
 const day = useDay();
 const programme = useProgramme();
+const planned = usePlan();
 const show = useShow();
 const box = useTemplateRef<HTMLElement>('box');
 const svg = useTemplateRef<SVGSVGElement>('svg');
@@ -44,6 +46,7 @@ const drawn = computed(() => {
     { restMin, swapMin },
     waitS,
     day.leftOut,
+    planned.heat,
   );
 });
 const geometry = computed(() => {
@@ -111,7 +114,7 @@ const choose = ({ pull }: DayPost) => pull && emit('select', pull);
 function saveCsv(): void {
   const list = drawn.value.posts;
   saveText(
-    'day.csv',
+    'day-tide.csv',
     'text/csv',
     csvText([
       { header: 'pull', values: list.map(({ pull }) => pull ?? '') },
@@ -132,7 +135,7 @@ function saveCsv(): void {
     name="day-tide"
     title="Tide of the day"
     :subtitle="told ? describe(told) : drawn.tide.sourceText.replace(', K', `, ${show.differenceUnit}`)"
-    @save-svg="svg && saveText('day.svg', 'image/svg+xml', svgText(svg))"
+    @save-svg="svg && saveText('day-tide.svg', 'image/svg+xml', svgText(svg))"
     @save-csv="saveCsv"
   >
     <div ref="box" class="strip">

@@ -73,7 +73,7 @@ const STATES = { good: 'good', bad: 'bad', note: 'note', unknown: 'not logged' }
 
 const save = () =>
   saveText(
-    'pull.csv',
+    'last-pull.csv',
     'text/csv',
     csvText([
       { header: 'engine speed [rpm]', values: own.value.rpm },
@@ -85,10 +85,11 @@ const save = () =>
 <template>
   <div class="last">
     <ChartFrame
+      v-if="own.rpm.length > 1"
       name="last-pull"
       :title="entry ? `Pull ${entry.id}` : 'Last pull'"
-      :subtitle="own.rpm.length > 0 ? `power at the wheels, ${unit}, uncorrected` : ''"
-      @save-svg="svg && saveText('pull.svg', 'image/svg+xml', svgText(svg))"
+      :subtitle="`power at the wheels, ${unit}, uncorrected`"
+      @save-svg="svg && saveText('last-pull.svg', 'image/svg+xml', svgText(svg))"
       @save-csv="save"
     >
       <svg ref="svg" :viewBox="`0 0 ${W} ${H}`" class="trace" role="img" :aria-label="`${sentence} ${own.rpm.length} points drawn.`">
@@ -101,6 +102,7 @@ const save = () =>
         </template>
       </svg>
     </ChartFrame>
+    <h2 v-else>{{ entry ? `Pull ${entry.id}` : 'Last pull' }}</h2>
     <div class="checks">
       <p class="sentence" :class="{ bad: bad.length > 0 && entry?.kind === 'measured' }" role="status">{{ sentence }}</p>
       <ul v-if="checks.length > 0" aria-label="Checks of the pull">

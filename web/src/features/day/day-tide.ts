@@ -25,7 +25,7 @@ export function dayTide(
   history: LiveHistory,
   ambientC: number | null,
   nowMs: number,
-  rests: { restMin?: number | null; swapMin?: number | null; swaps?: never[] },
+  rests: { restMin?: number | null; swapMin?: number | null },
   waitS: number,
   leftOut: ReadonlyMap<string, string[]>,
   heat: HeatForecast = HEAT_FORECAST,
@@ -112,7 +112,7 @@ function aheadOf(
   const firstMin =
     waitS / 60 + (remaining[0]!.setup === (state.swapping?.to ?? state.fitted) && !state.swapping ? 0 : (rests.swapMin ?? 20));
   const pulls = plan.pulls.map((pull) => ({ ...pull, atMin: pull.atMin + firstMin }));
-  const forecast = forecastTide({ pulls }, { ...heat, firstK: Math.max(0, level * Math.exp((-firstMin * 60) / heat.slowS)) });
+  const forecast = forecastTide({ pulls }, { ...heat, firstK: ebbing(level, firstMin * 60, heat) });
   return {
     ...none,
     pulls: forecast.pulls.map((pull, i) => ({
@@ -128,8 +128,12 @@ function aheadOf(
   };
 }
 
-/** From now to the next pull: what is there ebbs with the slow mass. */
-function ebb(level: number, fromMs: number, minutes: number, { slowS }: HeatForecast): Tide['stretches'][number] {
+/** What is left of a level after a time: it ebbs with the slow mass to where the car stands. */
+const ebbing = (level: number, seconds: number, { slowS, standingK }: HeatForecast) =>
+  standingK + (level - standingK) * Math.exp(-seconds / slowS);
+
+/** From now to the next pull. */
+function ebb(level: number, fromMs: number, minutes: number, heat: HeatForecast): Tide['stretches'][number] {
   const at = Array.from({ length: 12 }, (_, i) => (minutes * 60 * i) / 11);
-  return { kind: 'fitted', atMs: at.map((s) => fromMs + s * 1000), valueK: at.map((s) => level * Math.exp(-s / slowS)) };
+  return { kind: 'fitted', atMs: at.map((s) => fromMs + s * 1000), valueK: at.map((s) => ebbing(level, s, heat)) };
 }

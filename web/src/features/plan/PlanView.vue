@@ -7,6 +7,8 @@ import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
 import FieldRow from '../../shared/ui/FieldRow.vue';
 import NumberInput from '../../shared/ui/NumberInput.vue';
 import { useProgramme } from '../programme/programme-store.js';
+import HeatTable from './HeatTable.vue';
+import MatrixTable from './MatrixTable.vue';
 import PlanFigures from './PlanFigures.vue';
 import PlanStrip from './PlanStrip.vue';
 import RehearsePanel from './RehearsePanel.vue';
@@ -158,6 +160,8 @@ provideShortcuts([
       <div class="middle"><SuggestPanel /><RehearsePanel /></div>
       <div class="middle">
         <SwapTable />
+        <MatrixTable />
+        <HeatTable />
         <Button
           outlined
           size="small"

@@ -1,5 +1,5 @@
 import type { Bundle, Plan } from '@gezeit/contract';
-import { planReport, scheduled, type HeatForecast, HEAT_FORECAST } from '@gezeit/core';
+import { HEAT_FORECAST, learnHeat, planReport, scheduled, type HeatForecast } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
 import { useProgramme } from '../programme/programme-store.js';
@@ -14,7 +14,9 @@ export const usePlan = defineStore('plan', () => {
   const plan = computed<Plan>(() => local.value ?? stored.value);
   const bundle = computed<Bundle>(() => ({ ...programme.view!.bundle, plan: plan.value }));
   const report = computed(() => planReport(bundle.value));
-  const heat = computed<HeatForecast>(() => ({ ...HEAT_FORECAST, ...((plan.value as { heat?: Partial<HeatForecast> }).heat ?? {}) }));
+  /** Constants that this car's days have taught; null where too little was logged. */
+  const learned = computed(() => (programme.view ? learnHeat(programme.view.tide) : null));
+  const heat = computed<HeatForecast>(() => ({ ...HEAT_FORECAST, ...(learned.value ?? {}), ...(plan.value.heat ?? {}) }));
 
   watch(
     () => programme.view?.id,
@@ -34,5 +36,5 @@ export const usePlan = defineStore('plan', () => {
       });
   }
 
-  return { plan, bundle, report, heat, change };
+  return { plan, bundle, report, learned, heat, change };
 });
