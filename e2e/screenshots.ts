@@ -48,7 +48,52 @@ try {
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
     await page.close();
   }
+  await takeDay(programmes.find(({ title }) => title.startsWith(TITLES[3]!))!.id);
 } finally {
   await browser.close();
   server.kill('SIGTERM');
+}
+
+/** The van's day on the simulated rig, a swap and a few pulls in. */
+async function takeDay(id: string): Promise<void> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light', locale: 'en-GB' });
+  await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'EB', name: 'Elin Bora' })));
+  await page.request.post(`${address}/api/programmes/${id}/day/devices`, {
+    headers: { 'x-gezeit-person': 'EB' },
+    data: { id: 'rig-1', kind: 'rig', speed: 60, follows: true, seed: 11, clockWrongS: 0 },
+  });
+  const says = (kind: string) => page.locator(`[data-instruction="${kind}"]`).waitFor({ timeout: 60_000 });
+  const tick = async () => {
+    for (const box of await page.getByRole('dialog').getByRole('checkbox').all()) if (!(await box.isChecked())) await box.check();
+  };
+  const driven = (count: number) => page.locator('header.line').getByText(`${count} of `).waitFor({ timeout: 60_000 });
+  await page.goto(`${address}/programmes/${id}/day`);
+  await says('begin');
+  await page.locator('body').press('Enter');
+  await says('check');
+  await page.locator('body').press('Enter');
+  await tick();
+  await page.getByRole('button', { name: 'Done' }).click();
+  await says('swap');
+  await page.locator('body').press('s');
+  await page.waitForTimeout(15_000);
+  await page.locator('body').press('s');
+  await tick();
+  await page.getByRole('radio', { name: 'No' }).check();
+  await page.getByRole('button', { name: 'Swap done' }).last().click();
+  await driven(6);
+  await page.locator('[data-chart="day-says"]').waitFor();
+  await says('wait');
+  await page.waitForTimeout(2500);
+  await page.screenshot({ path: join(root, 'docs/screenshots/day.png') });
+  await page.setViewportSize({ width: 1920, height: 1080 });
+  await page.getByRole('button', { name: 'Switch to the dark theme' }).click();
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: join(root, 'docs/screenshots/day-dark.png') });
+  // Reduced to a quarter the instruction must still be read: looked at, not kept.
+  const small = await browser.newPage({ viewport: { width: 480, height: 270 } });
+  const picture = (await page.screenshot()).toString('base64');
+  await small.setContent(`<body style="margin:0"><img src="data:image/png;base64,${picture}" style="width:480px"></body>`);
+  if (process.env['GEZEIT_QUARTER']) await small.screenshot({ path: process.env['GEZEIT_QUARTER'] });
+  await page.close();
 }

@@ -205,6 +205,16 @@ export type LogReference = z.infer<typeof logReferenceSchema>;
 export const pullKindSchema = z.enum(['measured', 'conditioning', 'tuning', 'steady']);
 export type PullKind = z.infer<typeof pullKindSchema>;
 
+/** Figures read off a cell's screen or sheet. */
+export const typedFiguresSchema = z.looseObject({
+  peakPowerKW: nullableNumber,
+  peakPowerRpm: nullableNumber,
+  bandMeanPowerKW: nullableNumber,
+  points: z.array(z.object({ rpm: finite.positive(), powerKW: finite })).nullish(),
+  photo: z.string().nullish(),
+});
+export type TypedFigures = z.infer<typeof typedFiguresSchema>;
+
 export const pullSchema = z.looseObject({
   id: z.string().min(1),
   setup: z.string().min(1),
@@ -218,7 +228,8 @@ export const pullSchema = z.looseObject({
   excluded: z.union([z.string().min(1), z.literal(false), z.null()]).optional(),
   day: z.string().nullish(),
   cell: z.string().nullish(),
-  typed: z.looseObject({ peakPowerKW: nullableNumber, peakPowerRpm: nullableNumber }).nullish(),
+  /** Read off a screen or sheet, uncorrected: peak, mean over the band, points of the curve, and where the photo lies. */
+  typed: typedFiguresSchema.nullish(),
   programmes: z.array(z.string()).nullish(),
   note: z.string().nullish(),
 });

@@ -1,5 +1,5 @@
 import { z } from './zod.js';
-import { CHECKLISTS, instantSchema, planPullSchema, pullKindSchema, setupSchema } from './bundle.js';
+import { CHECKLISTS, instantSchema, planPullSchema, pullKindSchema, setupSchema, typedFiguresSchema } from './bundle.js';
 import { quantitySchema } from './quantities.js';
 
 const text = z.string().trim().min(1).max(2000);
@@ -13,15 +13,6 @@ export const dayWeatherSchema = z.object({
   temperatureC: nullableNumber,
   pressureKPa: nullableNumber,
   relativeHumidityPct: nullableNumber,
-});
-
-/** Figures read off a cell's screen or sheet. */
-export const typedFiguresSchema = z.looseObject({
-  peakPowerKW: nullableNumber.optional(),
-  peakPowerRpm: nullableNumber.optional(),
-  bandMeanPowerKW: nullableNumber.optional(),
-  points: z.array(z.object({ rpm: z.number().positive(), powerKW: z.number() })).optional(),
-  photo: z.string().nullish(),
 });
 
 /** How a pull began or ended: by the key, from a stream, or from a file that came. */

@@ -228,3 +228,43 @@ describe('what the screens draw', () => {
     }
   });
 });
+
+describe('a day that was typed from the cell’s sheets', () => {
+  const typedDay = (typed: (meanKW: number, points: { rpm: number; powerKW: number }[]) => Bundle['pulls'][number]['typed']) => {
+    const { findings, pulls } = analyse(box.bundle, box.tables);
+    const copy = structuredClone(box.bundle);
+    for (const pull of copy.pulls) {
+      const mean = findings.pulls.find(({ id }) => id === pull.id)!.meanPowerUncorrectedKW;
+      const curve = pulls.find((entry) => entry.pull.id === pull.id)!.curve!;
+      const power = curve.channels.get('power')!;
+      const points = [...curve.gridRpm].flatMap((rpm, i) =>
+        i % 10 === 0 || i === curve.gridRpm.length - 1 ? [{ rpm, powerKW: power[i]! / 1000 }] : [],
+      );
+      pull.logs = [];
+      if (mean !== null)
+        pull.typed = typed(
+          mean,
+          points.filter(({ powerKW }) => Number.isFinite(powerKW)),
+        );
+    }
+    return { logged: findings, typed: analyse(copy, new Map()).findings };
+  };
+
+  it.each([
+    ['the mean over the band', (bandMeanPowerKW: number) => ({ bandMeanPowerKW })],
+    ['points of the curve', (_: number, points: { rpm: number; powerKW: number }[]) => ({ points })],
+  ])('is judged by %s much as by its logs, and marked as typed everywhere', (_, typed) => {
+    const day = typedDay(typed as never);
+    const [a, b] = [day.logged.comparisons[0]!, day.typed.comparisons[0]!];
+    expect(Math.abs(a.asRun!.pct - b.asRun!.pct)).toBeLessThan(0.15);
+    expect(b.levelled!.high - b.levelled!.low).toBeGreaterThan(0.7 * (a.levelled!.high - a.levelled!.low));
+    for (const pull of day.typed.pulls.filter(({ status }) => status === 'used')) expect(pull.flags).toContain('typed');
+    expect(day.typed.pulls.filter(({ status }) => status === 'used').length).toBeGreaterThan(6);
+  });
+
+  it('cannot be judged by too few points, and says so', () => {
+    const { typed } = typedDay((_, points) => ({ points: points.slice(0, 3) }));
+    expect(typed.pulls.every(({ status }) => status === 'excluded')).toBe(true);
+    expect(typed.pulls.flatMap(({ reasons }) => reasons)).toContain('the typed figures do not give what is compared');
+  });
+});

@@ -1,10 +1,11 @@
-import type { Bundle, Correction, Metric, Pull } from '@gezeit/contract';
+import type { Bundle, Correction, Metric, Pull, TypedFigures } from '@gezeit/contract';
 import type { AirState } from '../air/moist-air.js';
 import { boostedEstimate } from '../correction/boosted.js';
 import { correctionFactor } from '../correction/standards.js';
 import { bandMean, bandPeak, type Band } from '../pull/band.js';
 import { ASSUMED_HUMIDITY, pullCurve, SweepAssignment, type LogTables, type PullCurve, type StartState } from '../pull/curve.js';
 import { dayOrder, type PlaceInDay } from '../pull/day-order.js';
+import { pointCurve } from '../pull/typed-curve.js';
 import { flagsOf, LEAVING_OUT, startAboveAmbientK, type FlagDetail } from '../pull/flags.js';
 
 /** A pull with everything that is known of it before setups are compared. */
@@ -88,7 +89,7 @@ function decide(bundle: Bundle, entry: AnalysedPull, all: AnalysedPull[]): void 
 
 function missing({ curve, pull }: AnalysedPull): string {
   if (curve) return curve.channels.has('power') ? 'the band is not covered' : 'no power or torque in its logs';
-  if (pull.typed) return 'typed figures have no mean over the band';
+  if (pull.typed) return 'the typed figures do not give what is compared';
   return pull.logs.length > 0 ? 'no full-throttle sweep in its logs' : 'no logs';
 }
 
@@ -103,12 +104,30 @@ function metricChannel(metric: Metric): 'power' | 'torque' {
  */
 export function metricValue(metric: Metric, { curve, pull }: AnalysedPull, band: Band, partial = false): number | null {
   const channel = metricChannel(metric);
-  if (!curve) return metric === 'peakPower' && pull.typed?.peakPowerKW != null ? pull.typed.peakPowerKW * 1000 : null;
+  if (!curve) return pull.typed ? typedValue(metric, pull.typed, band, partial) : null;
   const covered = partial ? coveredPart(curve, band) : band;
   if (!covered) return null;
   if (metric.startsWith('peak')) return bandPeak(curve, channel, covered)?.value ?? null;
   return bandMean(curve, channel, covered);
 }
+
+/** A metric from typed figures, W or N·m: the figure itself, else from the points of the curve where they cover the band. */
+function typedValue(metric: Metric, { peakPowerKW, bandMeanPowerKW, points }: TypedFigures, band: Band, partial: boolean): number | null {
+  if (metric === 'peakPower' && peakPowerKW != null) return peakPowerKW * 1000;
+  if (metric === 'meanPower' && bandMeanPowerKW != null) return bandMeanPowerKW * 1000;
+  const sorted = [...(points ?? [])].sort((a, b) => a.rpm - b.rpm);
+  if (sorted.length < LEAST_POINTS) return null;
+  const rpm = sorted.map((point) => point.rpm);
+  const powerW = sorted.map(({ powerKW }) => powerKW * 1000);
+  const curve = pointCurve(rpm, powerW);
+  const covered = partial ? coveredPart(curve, band) : band;
+  if (!covered) return null;
+  const channel = metricChannel(metric);
+  return metric.startsWith('peak') ? (bandPeak(curve, channel, covered)?.value ?? null) : bandMean(curve, channel, covered);
+}
+
+/** Fewer typed points draw no curve. */
+const LEAST_POINTS = 4;
 
 function coveredPart(curve: PullCurve, band: Band): Band | null {
   const low = Math.max(band[0], curve.gridRpm[0] ?? Infinity);

@@ -63,7 +63,7 @@ const saveCsv = () =>
       v-if="last"
       name="day-says"
       :title="pair ? `${pair.candidate} against ${pair.reference} so far` : 'What the day says'"
-      :subtitle="pair ? 'levelled difference, %, 95 % interval after each pull' : ''"
+      :subtitle="`${withSign(last.pct, 1)} % (${withSign(last.low, 1)} to ${withSign(last.high, 1)}), levelled, 95 %`"
       @save-svg="svg && saveText('day-says.svg', 'image/svg+xml', svgText(svg))"
       @save-csv="saveCsv"
     >
@@ -80,9 +80,12 @@ const saveCsv = () =>
       >
         <rect x="60" :y="y(smallest)" :width="W - 60" :height="y(-smallest) - y(smallest)" class="within" />
         <line x1="60" :x2="W" :y1="y(0)" :y2="y(0)" class="zero" />
-        <text x="54" :y="y(smallest) + 4" text-anchor="end">+{{ smallest }} %</text>
-        <text x="54" :y="y(0) + 4" text-anchor="end">0</text>
-        <text x="54" :y="y(-smallest) + 4" text-anchor="end">−{{ smallest }}</text>
+        <template v-if="y(0) - y(smallest) > 12">
+          <text x="54" :y="y(smallest) + 4" text-anchor="end">+{{ smallest }} %</text>
+          <text x="54" :y="y(0) + 4" text-anchor="end">0</text>
+          <text x="54" :y="y(-smallest) + 4" text-anchor="end">−{{ smallest }}</text>
+        </template>
+        <text v-else x="54" :y="y(0) + 4" text-anchor="end">0 ± {{ smallest }} %</text>
         <g v-for="(row, i) in shown" :key="row.pull" :class="{ last: i === shown.length - 1 }">
           <line :x1="x(i)" :x2="x(i)" :y1="y(row.high)" :y2="y(row.low)" class="bar" />
           <circle :cx="x(i)" :cy="y(row.pct)" r="4" />
@@ -93,9 +96,6 @@ const saveCsv = () =>
       <h2>What the day says</h2>
       <p class="muted">After the first measured pull of a second setup an interval stands here, and closes in.</p>
     </template>
-    <p v-if="last" class="figure">
-      <b>{{ withSign(last.pct, 1) }} % ({{ withSign(last.low, 1) }} to {{ withSign(last.high, 1) }})</b>
-    </p>
     <p v-if="stopped !== null" class="stopped">
       If you stop now, you can recognise <b>{{ pct(stopped) }}</b><template v-if="goneOn !== null && day.state.remaining.length > 0"
         >; gone on as it stands, <b>{{ pct(goneOn) }}</b></template
@@ -106,7 +106,7 @@ const saveCsv = () =>
       As planned, the day recognises <b>{{ pct(planned) }}</b>.
     </p>
     <p v-if="isClear && day.state.remaining.length > 0" class="warn">
-      It looks clear, and that is no reason to stop: who stops where it looks good finds gains that are not there. Finish the order.
+      It looks clear: that is no reason to stop. Who stops there finds gains that are not.
     </p>
   </div>
 </template>
@@ -144,8 +144,10 @@ circle {
 .last circle {
   fill: var(--green);
 }
-.figure {
-  font-size: 17px;
+.says :deep(.subtitle) {
+  font-size: 16px;
+  font-weight: 650;
+  color: var(--ink);
 }
 .warn {
   color: var(--amber);

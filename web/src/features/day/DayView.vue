@@ -440,6 +440,11 @@ function step(by: 1 | -1): void {
     font-size: clamp(20px, 3.4vw, 32px);
   }
 }
+@media (max-width: 700px) {
+  .bar:not(.second) {
+    position: static;
+  }
+}
 @media (min-width: 1700px) {
   .now {
     grid-template-columns: minmax(0, 1fr) 40rem;

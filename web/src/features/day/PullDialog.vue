@@ -53,7 +53,7 @@ function leaveOut(): void {
     <template v-if="entry">
       <p>
         Begun {{ clock(entry.startedMs) }} by {{ { key: 'key', stream: 'what the devices streamed', file: 'its file' }[entry.begun.cause]
-        }}{{ entry.begun.mapVersion ? `, map ${entry.begun.mapVersion}` : ''
+        }}{{ entry.begun.mapVersion ? `, tune ${entry.begun.mapVersion}` : ''
         }}{{ entry.begun.anyway ? `, although not ready: ${entry.begun.anyway}` : '' }}.
       </p>
       <div class="fields">
