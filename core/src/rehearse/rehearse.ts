@@ -25,6 +25,9 @@ export const REHEARSAL = { mishap: 1 / 20, resetBefore: 0.35, resetAtSwaps: 0.1 
 
 const MISHAPS: readonly Mishap['kind'][] = ['slip', 'late-lift', 'spike', 'throttle-closed', 'soft'];
 const SLOPE_STEP = 0.02;
+/** Scatter of the held boost from pull to pull, and power per boost, both as logarithms. Assumptions. */
+const BOOST_WANDER = 0.0025;
+const POWER_PER_BOOST = 1.05;
 
 /** One rehearsed day of a plan: what the judgement would have said of a part of a stated true gain, and what the habit would. */
 export interface RehearsedDay {
@@ -82,7 +85,9 @@ export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REH
   const [reference, candidate] = pair;
   const engine = engineLike(bundle.vehicle);
   const stock = stockLike(bundle.vehicle);
+  // What is stated (or assumed) of a cell's repeatability is all of the scatter from pull to pull: boost that wanders is a part of it.
   const noise = assumptionsFor(bundle).noise.mid;
+  const boostWander = engine.boost ? BOOST_WANDER : 0;
   const middleRpm = (bundle.programme.bandRpm[0] + bundle.programme.bandRpm[1]) / 2;
   // Breathing better by the same share over the whole band; what that is worth in power is found once, from two sweeps.
   const better = (gain: number): PartSet => ({
@@ -95,8 +100,8 @@ export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REH
     setups: Object.fromEntries(bundle.setups.map(({ id }) => [id, id === candidate.id ? part : better(0)])),
     schedule: scheduleOfPlan(bundle, seed, chances),
     scatter: {
-      runToRun: noise,
-      boostWander: engine.boost ? 0.0025 : 0,
+      runToRun: Math.sqrt(Math.max(noise ** 2 - (POWER_PER_BOOST * boostWander) ** 2, (noise / 2) ** 2)),
+      boostWander,
       driftPerHour: 0.008,
       walkAtSwap: 0.002,
       weatherPerHour: { temperatureK: 1.2, pressurePa: 60, humidity: 0.02 },

@@ -63,7 +63,7 @@ const saveCsv = () =>
       v-if="last"
       name="day-says"
       :title="pair ? `${pair.candidate} against ${pair.reference} so far` : 'What the day says'"
-      :subtitle="`${withSign(last.pct, 1)} % (${withSign(last.low, 1)} to ${withSign(last.high, 1)}), levelled, 95 %`"
+      :subtitle="`${withSign(last.pct, 1)} % (${withSign(last.low, 1)} to ${withSign(last.high, 1)})`"
       @save-svg="svg && saveText('day-says.svg', 'image/svg+xml', svgText(svg))"
       @save-csv="saveCsv"
     >

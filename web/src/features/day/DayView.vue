@@ -323,7 +323,8 @@ function step(by: 1 | -1): void {
 <style scoped>
 .cell {
   display: grid;
-  gap: 0.4rem;
+  gap: 0.25rem;
+  padding-top: 0.3rem;
   padding-bottom: 0.6rem;
 }
 .line {

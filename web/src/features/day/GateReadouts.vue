@@ -11,6 +11,16 @@ const WORDS: Record<GateStanding, string> = { met: 'met', waiting: 'not yet', pa
 const SPEED_UNITS = ['m/s'];
 const asRoad = ({ gate, value }: GateView) =>
   SPEED_UNITS.includes(gate.unit) && value !== null ? `road ${Math.round(value * 3.6)} km/h` : null;
+const lineOf = (view: GateView) =>
+  [
+    gateTargetText(view.gate, show.value) + (view.gate.must ? '' : ', wished'),
+    WORDS[view.standing],
+    trendText(view, show.value),
+    asRoad(view),
+    source(view),
+  ]
+    .filter(Boolean)
+    .join(' · ');
 const source = (view: GateView) => (view.source === 'typed' ? 'typed' : null);
 </script>
 
@@ -26,8 +36,7 @@ const source = (view: GateView) => (view.source === 'typed' ? 'typed' : null);
       <span class="value"
         >{{ gateValueText(view, show) }}<span class="unit">{{ gateUnitText(view.gate, show) }}</span></span
       >
-      <span class="target">{{ gateTargetText(view.gate, show) }}{{ view.gate.must ? '' : ', wished' }}</span>
-      <span class="how">{{ [WORDS[view.standing], trendText(view, show), asRoad(view), source(view)].filter(Boolean).join(' · ') }}</span>
+      <span class="how" :title="lineOf(view)">{{ lineOf(view) }}</span>
     </li>
   </ul>
 </template>
@@ -57,7 +66,6 @@ li.unknown.held {
   border-color: var(--amber);
 }
 .label,
-.target,
 .how {
   overflow: hidden;
   text-overflow: ellipsis;
@@ -77,7 +85,6 @@ li.unknown.held {
   font-weight: 500;
   margin-left: 0.25rem;
 }
-.target,
 .how {
   color: var(--muted);
   font-size: 14px;
