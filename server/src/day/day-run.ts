@@ -118,7 +118,7 @@ export class DayRun {
       clock: { nowMs: this.nowMs, speed: this.#clock?.speed ?? 1 },
       devices: [...this.#devices.values()].map(({ setting, state, detail, files }) => ({ setting, state, detail, files })),
       readings: this.#live.readings,
-      history: this.#live.history(),
+      history: this.#live.course,
       trace: this.#live.trace,
       questions: this.#questions(false),
       rig: this.#rig?.state ?? null,
@@ -231,9 +231,14 @@ export class DayRun {
     this.#state = dayState(this.#list);
     const row = await manager.findOneByOrFail(Programme, { id: this.programmeId });
     const rows = await manager.find(Programme, { where: { superseded: false, archived: false }, order: { createdAt: 'ASC' } });
-    this.#others = rows
-      .filter(({ id }) => id !== this.programmeId)
-      .map(({ id, title, vehicleId }) => ({ id, title, sameCar: vehicleId === row.vehicleId, running: false }));
+    this.#others = await Promise.all(
+      rows
+        .filter(({ id }) => id !== this.programmeId)
+        .map(async ({ id, title, vehicleId }) => {
+          const { day, endedMs } = dayState((await newestRun(manager, id)).events);
+          return { id, title, sameCar: vehicleId === row.vehicleId, running: day !== null && endedMs === null };
+        }),
+    );
   }
 
   /** The programme was changed elsewhere: gates, stops and setups are read again. */

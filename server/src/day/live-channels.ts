@@ -11,6 +11,8 @@ const WITH_HISTORY: readonly string[] = [
 ];
 const HISTORY_MS = 45 * 60_000;
 const HISTORY_STEP_MS = 1000;
+const THINNED_AFTER_MS = 10 * 60_000;
+const THINNED_EACH = 5;
 const MOST_TRACE_POINTS = 1200;
 
 /** The newest readings of all devices, the course of the slow ones, and the trace of the pull under way. */
@@ -68,6 +70,17 @@ export class LiveChannels {
     );
   }
 
+  /** The whole course, thinned where it is older than ten minutes: for a window that opens. */
+  get course(): LiveHistory {
+    return Object.fromEntries(
+      [...this.#history].map(([key, { atMs, value }]) => {
+        const recent = (atMs.at(-1) ?? 0) - THINNED_AFTER_MS;
+        const kept = atMs.flatMap((at, i) => (at >= recent || i % THINNED_EACH === 0 ? [i] : []));
+        return [key, { atMs: kept.map((i) => atMs[i]!), value: kept.map((i) => value[i]!) }];
+      }),
+    );
+  }
+
   get trace(): LiveTrace {
     return this.#trace;
   }
@@ -86,8 +99,8 @@ export class LiveChannels {
     // A clock that was set back begins anew.
     if (atMs < last - 60_000) series.atMs.length = series.value.length = 0;
     else if (atMs - last < HISTORY_STEP_MS) return;
-    series.atMs.push(atMs);
-    series.value.push(value);
+    series.atMs.push(Math.round(atMs));
+    series.value.push(Number(value.toFixed(2)));
     if (series.atMs[0]! < atMs - HISTORY_MS) {
       series.atMs.splice(0, 60);
       series.value.splice(0, 60);

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { fromSi } from '@gezeit/core';
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, useTemplateRef } from 'vue';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import { dashArray } from '../../shared/setup-colours.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import { plain } from '../../shared/units/show.js';
 import { useShow } from '../../shared/units/use-show.js';
+import { useWidth } from '../../shared/use-width.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { digitsFor } from './figure-text.js';
 import { descent } from './path-geometry.js';
@@ -21,13 +22,7 @@ const bench = useBench();
 const show = useShow();
 const svg = useTemplateRef<SVGSVGElement>('svg');
 const box = useTemplateRef<HTMLElement>('box');
-const width = ref(1200);
-let observer: ResizeObserver | null = null;
-onMounted(() => {
-  observer = new ResizeObserver(([entry]) => (width.value = Math.max(320, entry!.contentRect.width)));
-  observer.observe(box.value!);
-});
-onBeforeUnmount(() => observer?.disconnect());
+const width = useWidth(box);
 
 const columns = computed(() => bench.columns.value);
 const columnWidth = computed(() => width.value / Math.max(1, columns.value.length));

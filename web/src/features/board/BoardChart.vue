@@ -10,7 +10,8 @@ export default { rowHeight };
 
 <script setup lang="ts">
 import type { BoardEntry } from '@gezeit/contract';
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, useTemplateRef } from 'vue';
+import { useWidth } from '../../shared/use-width.js';
 import { onBoard } from './board-scale.js';
 
 const props = defineProps<{ programmes: BoardEntry[] }>();
@@ -18,13 +19,7 @@ const box = useTemplateRef<HTMLElement>('box');
 const svg = useTemplateRef<SVGSVGElement>('svg');
 defineExpose({ svg });
 
-const width = ref(420);
-let observer: ResizeObserver | null = null;
-onMounted(() => {
-  observer = new ResizeObserver(([entry]) => (width.value = Math.max(240, entry!.contentRect.width)));
-  observer.observe(box.value!);
-});
-onBeforeUnmount(() => observer?.disconnect());
+const width = useWidth(box, 240, 420);
 
 const TOP = 28;
 const MARGIN = 12;

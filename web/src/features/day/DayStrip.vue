@@ -1,12 +1,14 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, useTemplateRef } from 'vue';
 import { ambientNow, PLAN_TIMES } from '@gezeit/core';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
+import { useWidth } from '../../shared/use-width.js';
 import { usePlan } from '../plan/use-plan.js';
 import { useProgramme } from '../programme/programme-store.js';
 import SetupGround from '../tide/SetupGround.vue';
+import TidePost from '../tide/TidePost.vue';
 import TideWater from '../tide/TideWater.vue';
 import { TIDE_SIZE, tideGeometry } from '../tide/tide-geometry.js';
 import { useDay } from './day-store.js';
@@ -21,13 +23,7 @@ const planned = usePlan();
 const show = useShow();
 const box = useTemplateRef<HTMLElement>('box');
 const svg = useTemplateRef<SVGSVGElement>('svg');
-const width = ref(1200);
-let observer: ResizeObserver | null = null;
-onMounted(() => {
-  observer = new ResizeObserver(([entry]) => (width.value = Math.max(320, entry!.contentRect.width)));
-  observer.observe(box.value!);
-});
-onBeforeUnmount(() => observer?.disconnect());
+const width = useWidth(box);
 
 const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 /** The strip moves on every two seconds of the day's clock or so: more often nobody sees. */
@@ -155,45 +151,19 @@ function saveCsv(): void {
           fitted-words="A forecast or a fitted recovery"
         />
         <SetupGround v-for="(block, index) in blocks" :key="`block-${index}`" :block="block" :ground-y="geometry.groundY" />
-        <g
+        <TidePost
           v-for="post in posts"
           :key="post.id"
-          :data-post="post.pull ? '' : undefined"
-          :data-pull="post.pull"
-          class="post"
-          :class="{
-            ahead: post.ahead,
-            out: post.out,
-            counted: post.kind === 'measured',
-            selected: post.pull !== null && post.pull === selected,
-          }"
-          :role="post.pull ? 'button' : 'img'"
-          :tabindex="post.pull ? (post.id === reachable ? 0 : -1) : undefined"
-          :aria-pressed="post.pull ? post.pull === selected : undefined"
-          :aria-label="describe(post)"
-          @click="choose(post)"
-          @keydown.enter.prevent="choose(post)"
-          @keydown.space.prevent="choose(post)"
-          @keydown.right="post.pull && move($event, 1)"
-          @keydown.left="post.pull && move($event, -1)"
-        >
-          <rect :x="post.headX - 10" y="18" width="20" :height="geometry.groundY + 8" class="target" />
-          <path :d="`M${post.headX} 40L${post.x} 50V${geometry.groundY}`" class="stem" :stroke="post.colour" />
-          <rect
-            v-if="post.kind === 'measured'"
-            :x="post.headX - 9"
-            y="20"
-            width="18"
-            height="20"
-            rx="2"
-            class="head"
-            :stroke="post.colour"
-          />
-          <circle v-else :cx="post.headX" cy="30" r="9" class="head" :stroke="post.colour" />
-          <text :x="post.headX" y="35" text-anchor="middle" class="letter" :fill="post.colour">{{ `${post.setup} ` }}</text>
-          <path v-if="post.out" :d="`M${post.headX - 12} 18L${post.headX + 12} 43`" class="strike" />
-          <text :x="post.headX" :y="geometry.groundY + 20" text-anchor="middle" class="number">{{ post.number }}</text>
-        </g>
+          :post="post"
+          :ground-y="geometry.groundY"
+          :label="describe(post)"
+          :pull="post.pull"
+          :out="post.out"
+          :selected="post.pull !== null && post.pull === selected"
+          :reachable="post.id === reachable"
+          @choose="choose(post)"
+          @move="move"
+        />
         <g class="now">
           <line :x1="geometry.nowX" :x2="geometry.nowX" y1="18" :y2="geometry.groundY + 6" />
           <text :x="geometry.nowX + 4" :y="geometry.groundY - 4">now</text>
@@ -212,59 +182,6 @@ svg {
   display: block;
   font-size: 13px;
   font-variant-numeric: tabular-nums;
-}
-.number {
-  fill: var(--muted);
-}
-.post {
-  outline: none;
-}
-.post[role='button'] {
-  cursor: pointer;
-}
-.target {
-  fill: transparent;
-}
-.stem {
-  fill: none;
-  stroke-width: 2;
-}
-.post:not(.counted) .stem {
-  stroke-dasharray: 2 3;
-  opacity: 0.7;
-}
-.head {
-  fill: var(--ground);
-  stroke-width: 2;
-}
-.letter {
-  font-weight: 700;
-}
-.post.ahead .stem {
-  stroke-dasharray: 1 4;
-  opacity: 0.6;
-}
-.post.ahead .head {
-  stroke-dasharray: 2 2;
-}
-.strike {
-  stroke: var(--ink);
-  stroke-width: 2;
-}
-.post.selected .head {
-  fill: var(--green-soft);
-  stroke-width: 3;
-}
-.post.selected .stem {
-  stroke-width: 4;
-}
-.post[role='button']:hover .head,
-.post:focus-visible .head {
-  stroke-width: 3.5;
-}
-.post:focus-visible .target {
-  stroke: var(--green);
-  stroke-width: 2;
 }
 .now line {
   stroke: var(--ink);

@@ -3,7 +3,7 @@ import type { DayHappening } from '@gezeit/contract';
 import { gatesFor, oneWayFrom, openItems, pullStart } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { useRouter } from 'vue-router';
+import { RouterLink, useRouter } from 'vue-router';
 import { provideShortcuts } from '../../shared/shortcuts.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useShow } from '../../shared/units/use-show.js';
@@ -35,6 +35,11 @@ const show = useShow();
 const router = useRouter();
 const chosen = ref<string | null>(null);
 
+// Another programme's day is another day: the screen follows the address.
+watch(
+  () => programme.view?.id,
+  (id) => id && day.open(id),
+);
 onMounted(() => day.open(programme.view!.id));
 onBeforeUnmount(() => day.close());
 useWakeLock();
@@ -175,6 +180,7 @@ const primary = computed<{ label: string; key: string; run: () => void } | null>
 const running = computed(() => day.state.day !== null && day.state.endedMs === null);
 const beforePull = computed(() => openItems(day.bundle, day.state, 'beforePull').map(({ text }) => text));
 const questions = computed(() => day.view?.questions.length ?? 0);
+const underWay = computed(() => (day.view?.others ?? []).filter((other) => other.running));
 
 const key = (name: string, what: string, run: () => void) => ({ keys: [name], what, run });
 provideShortcuts([
@@ -298,6 +304,9 @@ function step(by: 1 | -1): void {
         @click="day.dialog = 'files'"
       />
       <Button v-if="running" outlined label="Devices" aria-keyshortcuts="d" @click="day.dialog = 'devices'" />
+      <RouterLink v-for="other in underWay" :key="other.id" class="other" :to="{ name: 'day', params: { id: other.id } }"
+        >Day under way too: {{ other.title }}</RouterLink
+      >
       <RigPanel />
     </div>
     <p class="safety muted small">

@@ -7,10 +7,11 @@ import { gateTargetText, gateUnitText, gateValueText, trendText } from './day-wo
 defineProps<{ gates: readonly GateView[]; held: ReadonlySet<string> }>();
 const show = useShow();
 const WORDS: Record<GateStanding, string> = { met: 'met', waiting: 'not yet', passed: 'passed', unknown: 'no reading' };
-/** The air speed at the opening, shown as the road speed that it stands for too. */
-const SPEED_UNITS = ['m/s'];
-const asRoad = ({ gate, value }: GateView) =>
-  SPEED_UNITS.includes(gate.unit) && value !== null ? `road ${Math.round(value * 3.6)} km/h` : null;
+/** The air speed at the opening is shown as the road speed that it stands for, too. */
+const asRoad = ({ gate: { unit, id, label }, value }: GateView) => {
+  if (value === null || !(id === 'fan' || /air speed/i.test(label)) || (unit !== 'm/s' && unit !== 'km/h')) return null;
+  return `road at ${Math.round(unit === 'm/s' ? value * 3.6 : value)} km/h`;
+};
 const lineOf = (view: GateView) =>
   [
     gateTargetText(view.gate, show.value) + (view.gate.must ? '' : ', wished'),

@@ -212,24 +212,32 @@ export const useDay = defineStore('day', () => {
     if (sending || outbox.value.length === 0 || !openId) return;
     sending = true;
     lastTry = performance.now();
-    const batch = outbox.value;
     try {
-      const next = await api.dayEvents(openId, batch);
-      show(next);
-      connected.value = true;
-    } catch (error) {
-      const known = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
-      if (known.code === 'unreachable') connected.value = false;
-      else {
-        // Refused: it did not happen. What was typed stays in its dialog.
-        const ids = new Set(batch.map(({ id }) => id));
-        keepOutbox(outbox.value.filter(({ id }) => !ids.has(id)));
-        failure.value = known;
-      }
+      // All at once; where something of it is refused, one after the other, so that only that is lost.
+      if (!(await sendBatch(outbox.value))) for (const event of outbox.value) await sendBatch([event]);
     } finally {
       sending = false;
     }
     if (outbox.value.length > 0 && connected.value) void send();
+  }
+
+  /** Sends events; true where they were taken, where nothing answers, or where a single one was refused (it did not happen, and that is said). */
+  async function sendBatch(batch: DayEvent[]): Promise<boolean> {
+    try {
+      show(await api.dayEvents(openId!, batch));
+      connected.value = true;
+      return true;
+    } catch (error) {
+      const known = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
+      if (known.code === 'unreachable') {
+        connected.value = false;
+        return true;
+      }
+      if (batch.length > 1) return false;
+      keepOutbox(outbox.value.filter(({ id }) => id !== batch[0]!.id));
+      failure.value = known;
+      return true;
+    }
   }
 
   /** Does something: shown at once, sent, and kept until the server has it. False where it may not happen now. */

@@ -132,7 +132,10 @@ export function reasonOf(
     case 'wait': {
       const list = gateListText(holding, show);
       if (ready?.kind === 'range') return `${list}: ready ${readyClock(ready, clock, nowMs)}.`;
-      if (ready?.kind === 'unreachable') return `${list}: ${ready.why}, ends near ${plain(ready.endsAt, 0)}.`;
+      if (ready?.kind === 'unreachable') {
+        const short = holding.find((view) => view.ready?.kind === 'unreachable') ?? holding[0]!;
+        return `${list}: ${ready.why}, ends near ${gateValueText({ ...short, value: ready.endsAt }, show)} ${gateUnitText(short.gate, show)}.`;
+      }
       return `${list}: ${holding.some(({ value }) => value === null) ? 'type it' : (ready?.why ?? 'not known yet')}.`;
     }
     case 'pull':

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { blockOf, forecastTide, movePulls, type HeatForecast } from '@gezeit/core';
 import type { Plan } from '@gezeit/contract';
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
+import { useWidth } from '../../shared/use-width.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { TIDE_SIZE, tideGeometry } from '../tide/tide-geometry.js';
 import SetupGround from '../tide/SetupGround.vue';
@@ -17,13 +18,7 @@ const programme = useProgramme();
 const show = useShow();
 const box = useTemplateRef<HTMLElement>('box');
 const svg = useTemplateRef<SVGSVGElement>('svg');
-const width = ref(1200);
-let observer: ResizeObserver | null = null;
-onMounted(() => {
-  observer = new ResizeObserver(([entry]) => (width.value = Math.max(320, entry!.contentRect.width)));
-  observer.observe(box.value!);
-});
-onBeforeUnmount(() => observer?.disconnect());
+const width = useWidth(box);
 
 const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 const tide = computed(() => forecastTide(props.plan, props.heat));

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import type { Tide } from '@gezeit/contract';
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
+import { useWidth } from '../../shared/use-width.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
 import { TIDE_SIZE, tideGeometry } from './tide-geometry.js';
 import SetupGround from './SetupGround.vue';
+import TidePost from './TidePost.vue';
 import TideWater from './TideWater.vue';
 
 /** The day as a band of time: pulls stand in it as posts, heat is the water line. It is the navigator of its screen. */
@@ -18,15 +20,8 @@ const selection = useSelection();
 const show = useShow();
 const box = useTemplateRef<HTMLElement>('box');
 const svg = useTemplateRef<SVGSVGElement>('svg');
-const width = ref(1200);
+const width = useWidth(box);
 const hovered = ref<string | null>(null);
-let observer: ResizeObserver | null = null;
-
-onMounted(() => {
-  observer = new ResizeObserver(([entry]) => (width.value = Math.max(320, entry!.contentRect.width)));
-  observer.observe(box.value!);
-});
-onBeforeUnmount(() => observer?.disconnect());
 
 const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 const geometry = computed(() => tideGeometry(props.tide, width.value));
@@ -119,46 +114,20 @@ function saveCsv(): void {
           fitted-words="A recovery fitted from the end of one pull to the start of the next"
         />
         <SetupGround v-for="(block, index) in geometry.blocks" :key="`block-${index}`" :block="block" :ground-y="geometry.groundY" />
-        <g
+        <TidePost
           v-for="entry in posts"
           :key="entry.id"
-          data-post
-          :data-pull="entry.id"
-          class="post"
-          :class="{ selected: entry.id === selection.pull.value, out: entry.status === 'excluded', counted: entry.kind === 'measured' }"
-          role="button"
-          :tabindex="entry.id === reachable ? 0 : -1"
-          :aria-pressed="entry.id === selection.pull.value"
-          :aria-label="describe(entry)"
-          @click="toggle(entry.id)"
-          @keydown.enter.prevent="toggle(entry.id)"
-          @keydown.space.prevent="toggle(entry.id)"
-          @keydown.right="move($event, 1)"
-          @keydown.left="move($event, -1)"
-          @pointerenter="hovered = entry.id"
-          @pointerleave="hovered = null"
-        >
-          <rect :x="entry.headX - 10" y="18" width="20" :height="geometry.groundY + 8" class="target" />
-          <path :d="`M${entry.headX} 40L${entry.x} 50V${geometry.groundY}`" class="stem" :stroke="entry.colour" />
-          <rect
-            v-if="entry.kind === 'measured'"
-            :x="entry.headX - 9"
-            y="20"
-            width="18"
-            height="20"
-            rx="2"
-            class="head"
-            :stroke="entry.colour"
-          />
-          <circle v-else :cx="entry.headX" cy="30" r="9" class="head" :stroke="entry.colour" />
-          <text :x="entry.headX" y="35" text-anchor="middle" class="letter" :fill="entry.colour">{{ `${entry.setup} ` }}</text>
-          <path
-            v-if="entry.status === 'excluded' && entry.kind === 'measured'"
-            :d="`M${entry.headX - 12} 18L${entry.headX + 12} 43`"
-            class="strike"
-          />
-          <text :x="entry.headX" :y="geometry.groundY + 20" text-anchor="middle" class="number">{{ entry.number }}</text>
-        </g>
+          :post="entry"
+          :ground-y="geometry.groundY"
+          :label="describe(entry)"
+          :pull="entry.id"
+          :out="entry.status === 'excluded'"
+          :selected="entry.id === selection.pull.value"
+          :reachable="entry.id === reachable"
+          @choose="toggle(entry.id)"
+          @move="move"
+          @hover="hovered = $event ? entry.id : null"
+        />
       </svg>
     </div>
   </ChartFrame>
@@ -173,57 +142,5 @@ svg {
   display: block;
   font-size: 13px;
   font-variant-numeric: tabular-nums;
-}
-.number {
-  fill: var(--muted);
-}
-.post {
-  cursor: pointer;
-  outline: none;
-}
-.target {
-  fill: transparent;
-}
-.stem {
-  fill: none;
-  stroke-width: 2;
-}
-.post:not(.counted) .stem {
-  stroke-dasharray: 2 3;
-  opacity: 0.7;
-}
-.head {
-  fill: var(--ground);
-  stroke-width: 2;
-}
-.letter {
-  font-weight: 700;
-}
-.post.out .head,
-.post.out .letter {
-  opacity: 0.75;
-}
-.strike {
-  stroke: var(--ink);
-  stroke-width: 2;
-}
-.post.selected .head {
-  fill: var(--green-soft);
-  stroke-width: 3;
-}
-.post.selected .stem {
-  stroke-width: 4;
-}
-.post.selected .number {
-  fill: var(--ink);
-  font-weight: 700;
-}
-.post:hover .head,
-.post:focus-visible .head {
-  stroke-width: 3.5;
-}
-.post:focus-visible .target {
-  stroke: var(--green);
-  stroke-width: 2;
 }
 </style>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Comparison, Correction, EstimatePct } from '@gezeit/contract';
-import { computed, onBeforeUnmount, onMounted, ref, useTemplateRef } from 'vue';
+import { computed, useTemplateRef } from 'vue';
+import { useWidth } from '../../shared/use-width.js';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import IntervalScale from '../../shared/ui/IntervalScale.vue';
@@ -11,13 +12,7 @@ import { ESTIMATE_WORDS, leadingEstimate } from './verdict-words.js';
 /** The estimates side by side, each explained in plain words. */
 const props = defineProps<{ comparison: Comparison; smallest: number; correction: Correction }>();
 const box = useTemplateRef<HTMLElement>('box');
-const width = ref(460);
-let observer: ResizeObserver | null = null;
-onMounted(() => {
-  observer = new ResizeObserver(([entry]) => (width.value = Math.max(300, entry!.contentRect.width)));
-  observer.observe(box.value!);
-});
-onBeforeUnmount(() => observer?.disconnect());
+const width = useWidth(box, 300, 460);
 
 const text = (estimate: EstimatePct | null) =>
   estimate ? `${withSign(estimate.pct, 1)} % (${withSign(estimate.low, 1)} to ${withSign(estimate.high, 1)})` : 'not given';
