@@ -186,7 +186,7 @@ plain(
       for (const chart of ['day-tide', 'last-pull', 'day-says'])
         for (const kind of ['SVG', 'CSV']) {
           const [download] = await Promise.all([
-            page.waitForEvent('download'),
+            page.waitForEvent('download', { timeout: 10_000 }),
             page
               .locator(`[data-chart="${chart}"]`)
               .getByRole('button', { name: new RegExp(`as ${kind}$`) })
@@ -205,7 +205,7 @@ plain(
       const view = await dayOf(page, server.address, id);
       expect(view.questions).toEqual([]);
       expect(dayState(view.events).pulls).toHaveLength(8);
-      await key(page, 'Enter');
+      await page.getByRole('button', { name: 'See the verdict' }).press('Enter');
       await expect(page).toHaveURL(/verdict/);
       const { findings, bundle, logs } = programmeViewSchema.parse(
         await (await page.request.get(`${server.address}/api/programmes/${id}`)).json(),
@@ -347,7 +347,7 @@ test('a day without any device is run by keys alone: readings typed, a pull miss
   await key(page, 'p');
   await expect(page.getByRole('dialog')).toContainText('Pull although it is not ready');
   await expect(page.getByRole('dialog').getByRole('button', { name: 'The pull starts' })).toBeDisabled();
-  await page.getByLabel('Reason').fill('the cell closes at five');
+  await page.getByRole('textbox', { name: 'Reason' }).fill('the cell closes at five');
   await page.keyboard.press('Enter');
   await saysWithin(page, 'driving');
   await key(page, 'p');
@@ -361,6 +361,15 @@ test('a day without any device is run by keys alone: readings typed, a pull miss
   await key(page, 'n');
   await page.getByRole('textbox', { name: 'Note' }).fill('belt squeals');
   await page.keyboard.press('Enter');
+  await key(page, 'h');
+  await page.getByLabel('What was seen or heard').fill('fault code for the boost sensor');
+  await page.keyboard.press('Enter');
+  await saysWithin(page, 'stop');
+  await expect(page.locator('.reason')).toContainText('fault code for the boost sensor');
+  await key(page, 'p');
+  await saysWithin(page, 'stop');
+  await key(page, 'Enter');
+  await expect(page.locator('[data-instruction="stop"]')).toHaveCount(0);
   await key(page, 'k');
   await key(page, 'i');
   await chooseByKey(page, 'Kind of the inserted pull', 'tuning');

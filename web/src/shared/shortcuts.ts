@@ -42,6 +42,7 @@ export const useShortcuts = defineStore('shortcuts', () => {
       event.metaKey ||
       event.altKey ||
       isTyping(event.target) ||
+      (event.key === 'Enter' && isPressable(event.target)) ||
       document.querySelector('[role=dialog]')
     )
       return;
@@ -61,6 +62,11 @@ function isTyping(target: EventTarget | null): boolean {
       /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) ||
       target.closest('[role=combobox],[role=listbox],[role=menu]') !== null)
   );
+}
+
+/** Whether Enter means something to what has the focus: then it is not the screen's key. */
+function isPressable(target: EventTarget | null): boolean {
+  return target instanceof Element && target.closest('button,a[href],summary,[role=button]') !== null;
 }
 
 /** Offers shortcuts while the calling component stands. */

@@ -23,6 +23,7 @@ import PullDialog from './PullDialog.vue';
 import ReadingsDialog from './ReadingsDialog.vue';
 import ReasonDialog from './ReasonDialog.vue';
 import RigPanel from './RigPanel.vue';
+import StopDialog from './StopDialog.vue';
 import ZeroDialog from './ZeroDialog.vue';
 import { nextSteps, reasonOf, titleOf } from './day-words.js';
 import { useDay } from './day-store.js';
@@ -191,6 +192,7 @@ provideShortcuts([
   key('r', 'repeat the last pull', repeat),
   key('k', 'skip the next pull', skip),
   key('i', 'insert a pull', () => running.value && (day.dialog = 'insert')),
+  key('h', 'stop, with the reason', () => running.value && (day.dialog = 'stop')),
   key('n', 'note', () => running.value && (day.dialog = 'note')),
   key('c', 'something changed', () => running.value && (day.dialog = 'changed')),
   key('t', 'type readings', () => running.value && (day.dialog = 'readings')),
@@ -281,6 +283,7 @@ function step(by: 1 | -1): void {
           :disabled="!day.state.lastUndoable"
           @click="undo"
         />
+        <Button outlined label="Stop" aria-keyshortcuts="h" aria-label="Stop, with the reason" @click="day.dialog = 'stop'" />
         <Button outlined label="End" aria-keyshortcuts="e" aria-label="End the day" @click="day.dialog = 'end'" />
       </template>
       <Button v-if="!running" outlined label="Devices" aria-keyshortcuts="d" @click="day.dialog = 'devices'" />
@@ -326,6 +329,7 @@ function step(by: 1 | -1): void {
     <FilesDialog :clock="clock" />
     <DevicesDialog />
     <InsertDialog />
+    <StopDialog />
   </div>
 </template>
 

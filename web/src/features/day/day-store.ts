@@ -44,6 +44,7 @@ export type DayDialog =
   | 'files'
   | 'devices'
   | 'insert'
+  | 'stop'
   | 'end'
   | null;
 

@@ -1,4 +1,4 @@
-import type { PlanGate } from '@gezeit/contract';
+import type { PlanGate, PlanStop } from '@gezeit/contract';
 import { gateEnds, type DayState, type DayStep, type GateView, type Instruction, type ReadyMoment } from '@gezeit/core';
 import type { Show } from '../../shared/units/show.js';
 import { plain, withSign } from '../../shared/units/show.js';
@@ -82,6 +82,11 @@ export function gateTargetText(gate: PlanGate, show: Show): string {
   if (gate.side === 'at-least') return `at least ${of(low)}`;
   const tolerance = gate.unit === '°C' || gate.unit === 'K' ? plain(show.differenceOf(gate.tolerance), 0) : plain(gate.tolerance, 0);
   return `${of(gate.target)} ± ${tolerance}`;
+}
+
+/** A limit in words: "Oil above 140 °C". */
+export function stopText({ label, limit, unit, above }: PlanStop): string {
+  return `${label} ${above ? 'above' : 'below'} ${limit ?? '(not set)'} ${unit === '–' ? '' : unit}`.trim();
 }
 
 /** How fast a gate's value moves: "−2.1 K/min". */
