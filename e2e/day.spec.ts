@@ -312,6 +312,78 @@ test('40 pulls, one file missing, the logger’s clock an hour off and its date 
   for (const { file, pull } of matches) expect(`log-${pull!.slice(1)}.csv`).toBe(file.split('/').at(-1));
 });
 
+test('a pull that nobody recorded is inserted from its file with one press, where it was driven', async ({ page }) => {
+  const id = await beginProgramme(page, 'Missed pull', 'question');
+  const day = driveDay({
+    seed: 5,
+    engine: { ...TURBO_ESTATE, startRpm: 3000 },
+    setups: { A: STOCK_TURBO },
+    schedule: scheduleOf(
+      'AAAA',
+      () => 5,
+      () => 20,
+      true,
+    ),
+    scatter: {
+      runToRun: 0.004,
+      boostWander: 0.002,
+      driftPerHour: 0,
+      walkAtSwap: 0,
+      weatherPerHour: { temperatureK: 0, pressurePa: 0, humidity: 0 },
+    },
+    weather: { temperatureC: 20, pressurePa: 99_000, relativeHumidity: 0.5 },
+    oilColdK: 5,
+  });
+  const startMs = Date.parse('2026-03-05T07:00:00Z');
+  const atMs = (i: number) => startMs + Math.round(day[i]!.timeH * 3_600_000);
+  await happen(page, id, [{ atMs: startMs, what: { kind: 'begun', day: '2026-03-05', pulls: MIRRORED.pulls, fitted: 'A' } }]);
+  const MISSED = 2;
+  const recorded = day.map((_, i) => i).filter((i) => i !== MISSED);
+  for (const [n, i] of recorded.entries()) {
+    const begun: DayHappening = {
+      kind: 'pull-started',
+      pull: `p0${n + 1}`,
+      setup: 'A',
+      pullKind: 'measured',
+      place: null,
+      stamp: {},
+      weather: null,
+      start: { coolantC: null, intakeAirC: null, oilC: null },
+      anyway: null,
+      cause: 'key',
+    };
+    await happen(page, id, [
+      { atMs: atMs(i), what: begun },
+      { atMs: atMs(i) + 9000, what: { kind: 'pull-ended', pull: `p0${n + 1}`, aborted: false, cause: 'key' } },
+    ]);
+  }
+  const folder = mkdtempSync(join(tmpdir(), 'gezeit-missed-'));
+  const files = day.map((pull, i) => {
+    const path = join(folder, `log-${i + 1}.csv`);
+    writeFileSync(path, writeLog(record(ecuDevice(0, true), pull, 500 + i), 'bracketed'));
+    const madeAt = atMs(i) / 1000 + 12;
+    utimesSync(path, madeAt, madeAt);
+    return path;
+  });
+  await page.goto(`/programmes/${id}/day`);
+  await expect(page.locator('[data-instruction]')).toBeVisible();
+  await key(page, 'f');
+  await page.getByLabel(/Bring files/).setInputFiles(files);
+  await expect(page.getByRole('region', { name: 'Files of ecu' })).toContainText('One pull in the files was never recorded', {
+    timeout: 30_000,
+  });
+  await pressButton(page, 'Insert the missed pull');
+  await expect(page.getByRole('region', { name: 'Files of ecu' })).toHaveCount(0, { timeout: 20_000 });
+  const state = dayState((await dayOf(page, '', id)).events);
+  expect(state.pulls).toHaveLength(5);
+  const inserted = state.pulls[MISSED]!;
+  expect(inserted.begun.cause).toBe('file');
+  expect(Math.abs(inserted.startedMs - atMs(MISSED))).toBeLessThan(5000);
+  const { matches } = state.matches.get('ecu')!;
+  expect(matches.find(({ pull }) => pull === inserted.id)!.file).toContain(`log-${MISSED + 1}.csv`);
+  expect(matches.every(({ pull }) => pull !== null)).toBe(true);
+});
+
 test('a day without any device is run by keys alone: readings typed, a pull missed, aborted, typed, and the plan left', async ({
   page,
 }) => {

@@ -46,6 +46,8 @@ const DRIVER_WAITS_S = 3;
 /** Limits must be passed so many samples long. */
 const STOP_SAMPLES = 3;
 const BEFORE_PULL_MS = 4000;
+/** Full throttle on rollers lasts no longer. */
+const LONGEST_PULL_MS = 30_000;
 const SAY_AFTER_MS = 1200;
 const MATCH_AFTER_MS = 350;
 
@@ -73,6 +75,7 @@ export class DayRun {
   #saidStop = { criterion: '', samples: 0, silent: '' };
   #readySinceMs: number | null = null;
   #rigDoes = '';
+  #endedLate = '';
   #saying: NodeJS.Timeout | null = null;
   #matching: NodeJS.Timeout | null = null;
   #others: DayView['others'] = [];
@@ -306,9 +309,19 @@ export class DayRun {
       if (found?.kind === 'started') this.#pullSeen(found.timeS * 1000);
       this.#live.take([sample], this.#detector.running);
       if (found?.kind === 'ended') void this.#pullOver(found.timeS * 1000);
+      else if (this.#missedEnd(atMs)) void this.#pullOver(this.#state.running!.startedMs + LONGEST_PULL_MS);
       this.#watchLimits(atMs, (values.get('pedal') ?? values.get('throttle') ?? 0) >= DETECTOR_RULES.openPct && this.#detector.running);
     }
     this.#driveRig();
+  }
+
+  /** Whether a pull that a stream began still stands though the engine idles: its end came while nobody listened. */
+  #missedEnd(atMs: number): boolean {
+    const { running } = this.#state;
+    const isOver = running?.begun.cause === 'stream' && !this.#detector.running && atMs - running.startedMs > 2 * LONGEST_PULL_MS;
+    if (!isOver || this.#endedLate === running.id) return false;
+    this.#endedLate = running.id;
+    return true;
   }
 
   #pullSeen(atMs: number): void {

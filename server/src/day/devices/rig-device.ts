@@ -1,4 +1,4 @@
-import { mkdir, utimes, writeFile } from 'node:fs/promises';
+import { access, mkdir, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Bundle, DeviceSetting, RigCommand, RigState } from '@gezeit/contract';
 import {
@@ -83,6 +83,7 @@ export class RigDevice implements Device {
 
   async start(): Promise<void> {
     await mkdir(this.path, { recursive: true });
+    await this.#writeMissing();
     await this.#folder.start();
     this.#last = performance.now();
     this.sink.state('listening', 'the simulated rig runs');
@@ -201,6 +202,18 @@ export class RigDevice implements Device {
     };
   }
 
+  /** Files of pulls that had ended, or were under way, when the server was stopped. */
+  async #writeMissing(): Promise<void> {
+    for (const pull of this.#rig.pulls) {
+      const last = join(this.path, `daq-${numberOf(pull)}.txt`);
+      const isThere = await access(last).then(
+        () => true,
+        () => false,
+      );
+      if (!isThere) await this.#write(this.#rig.replay(pull));
+    }
+  }
+
   async #write(pull: DrivenPull): Promise<void> {
     const { boost } = this.#rig.spec.engine;
     const parts = this.#rig.spec.setups[pull.setup]!;
@@ -211,7 +224,7 @@ export class RigDevice implements Device {
       ['bracketed', dynoDevice(0), 'csv'],
       ['two-storey', dataBoxDevice(0, sections, parts.cooler !== null, Boolean(parts.cooler?.circuit)), 'txt'],
     ];
-    const number = String(pull.index + 1).padStart(3, '0');
+    const number = numberOf(pull);
     for (const [i, [dialect, device, ending]] of devices.entries()) {
       const made = record(device, pull, this.setting.seed * 1000 + pull.index * 10 + i);
       const file = join(this.path, `${device.id}-${number}.${ending}`);
@@ -222,3 +235,5 @@ export class RigDevice implements Device {
     }
   }
 }
+
+const numberOf = ({ index }: { index: number }) => String(index + 1).padStart(3, '0');
