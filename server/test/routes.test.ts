@@ -41,18 +41,25 @@ describe('every route', () => {
     const { id } = route.path.startsWith('/api/imports/:id')
       ? await waitingImport(route.path)
       : { id: route.path.startsWith('/api/logs') ? programme.logs[0]!.id : programme.id };
-    const path = route.path.replace(':id', id).replace(':pull', programme.bundle.pulls[1]!.id).replace(':key', 'kept-1').slice(1);
+    const path = route.path
+      .replace(':id', id)
+      .replace(':pull', programme.bundle.pulls[1]!.id)
+      .replace(':key', 'kept-1')
+      .replace(':device', 'folder-9')
+      .slice(1);
     if (route.path.endsWith('/undo')) await json(`api/programmes/${programme.id}/pulls/p02`, send('PATCH', { excluded: 'to be undone' }));
     const query = route.path.endsWith('/traces')
       ? `?columns=${programme.logs[0]!.columns[1]!.id}`
       : route.path.endsWith('/attachments') && route.method !== 'post'
         ? '?file=attachments/sheet.txt'
-        : '';
-    const response = await fetch(`${server.address}${path}${query}`, requestFor(route.method, route.path));
+        : route.path.endsWith('/day/files')
+          ? '?madeAtMs=1781164800000'
+          : '';
+    const response = await fetch(`${server.address}${path}${query}`, await requestFor(route.method, route.path));
     expect(response.status).toBe(route.status ?? 200);
     if (typeof route.answer === 'string') {
       expect(response.headers.get('content-type')).toContain(route.answer);
-      expect((await response.arrayBuffer()).byteLength).toBeGreaterThan(10);
+      expect(await bytesOf(response, route.path)).toBeGreaterThan(10);
     } else route.answer.parse(await response.json());
   });
 
@@ -75,6 +82,7 @@ describe('every route', () => {
       'api/nothing',
       'api/programmes/none',
       'api/programmes/none/curves',
+      'api/programmes/none/day',
       'api/logs/none/original',
       'api/imports/none',
       'api/imports/none/events',
@@ -86,8 +94,27 @@ describe('every route', () => {
   });
 });
 
+const BEGUN = { kind: 'begun', day: '2026-06-11', pulls: [{ setup: 'A', kind: 'measured', atMin: 0 }], fitted: 'A' };
+
+/** How much a raw answer holds; of one that goes on for ever, how much its first piece does. */
+async function bytesOf(response: Response, path: string): Promise<number> {
+  if (!path.endsWith('/day/live')) return (await response.arrayBuffer()).byteLength;
+  const reader = response.body!.getReader();
+  const { value } = await reader.read();
+  await reader.cancel();
+  return value!.byteLength;
+}
+
 /** A good body of every route that takes one. */
 const BODIES: Record<string, () => unknown> = {
+  'post /api/programmes/:id/day/events': () => ({ events: [{ id: 'route-test-1', at: '2026-06-11T08:00:00Z', what: BEGUN }] }),
+  'post /api/programmes/:id/day/match': () => ({ final: false }),
+  'post /api/programmes/:id/day/devices': () => ({ id: 'rig-1', kind: 'rig', speed: 1, follows: false, seed: 1, clockWrongS: 0 }),
+  'post /api/programmes/:id/day/rig': () => ({ do: 'engine', on: true }),
+  'post /api/programmes/:id/day/pulls/:pull/serves': async () => {
+    const { body } = await json(`api/programmes/${programme.id}/revalidations`, send('POST', {}));
+    return { programmeId: (body as { id: string }).id, setup: 'A' };
+  },
   'post /api/programmes': () => ({ title: 'From a test' }),
   'patch /api/programmes/:id': () => ({ part: 'days', before: null, value: [{ day: '2026-06-11' }], what: 'day added' }),
   'post /api/programmes/:id/archived': () => ({ archived: false }),
@@ -97,7 +124,7 @@ const BODIES: Record<string, () => unknown> = {
   'post /api/cells': () => ({ name: 'Test cell', powerAt: 'wheel' }),
 };
 
-function requestFor(method: string, path: string): RequestInit {
+async function requestFor(method: string, path: string): Promise<RequestInit> {
   if (path === '/api/imports') {
     const form = new FormData();
     for (const [file, bytes] of files) form.append(file, new Blob([new Uint8Array(bytes)]), 'x');
@@ -105,13 +132,18 @@ function requestFor(method: string, path: string): RequestInit {
   }
   if (path.endsWith('/pulls/:pull')) return send('PATCH', { excluded: null });
   if (path.endsWith('/choice')) return send('POST', { choice: 'copy' });
+  if (path.endsWith('/day/files')) {
+    const form = new FormData();
+    form.append('file', new Blob(['Time [s],Power [kW]\n0,1\n1,2\n']), 'dyno.csv');
+    return { method: 'POST', headers: PERSON, body: form };
+  }
   if (path.endsWith('/attachments') && method === 'post') {
     const form = new FormData();
     form.append('file', new Blob(['a sheet of figures']), 'sheet.txt');
     return { method: 'POST', headers: PERSON, body: form };
   }
   const body = BODIES[`${method} ${path}`];
-  if (body) return send(method.toUpperCase(), body());
+  if (body) return send(method.toUpperCase(), await body());
   return { method: method.toUpperCase(), headers: PERSON };
 }
 
