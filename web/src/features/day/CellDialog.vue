@@ -1,12 +1,18 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog';
+import { useTemplateRef } from 'vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useDay, type DayDialog } from './day-store.js';
 
 /** A dialog of the cell screen: large targets, the failure in it, closed by Esc without anything being done. */
 defineProps<{ name: Exclude<DayDialog, null>; header: string; width?: string }>();
-const emit = defineEmits<{ opened: [] }>();
 const day = useDay();
+const content = useTemplateRef<HTMLElement>('content');
+/** The first field takes the focus, not the button that closes: a space typed at once must not close it. */
+function focusFirst(): void {
+  if (content.value?.querySelector('[autofocus]')) return;
+  content.value?.querySelector('input, textarea, [role=combobox], button')?.setAttribute('autofocus', '');
+}
 </script>
 
 <template>
@@ -17,11 +23,11 @@ const day = useDay();
     :style="{ width: width ?? '36rem' }"
     :breakpoints="{ '700px': '96vw' }"
     class="cell-dialog"
-    @show="emit('opened')"
+    @show="focusFirst"
     @update:visible="!$event && day.dialog === name && (day.dialog = null)"
   >
     <FailureNote v-if="day.failure" :failure="day.failure" />
-    <slot />
+    <div ref="content"><slot /></div>
     <div v-if="$slots['actions']" class="actions"><slot name="actions" /></div>
   </Dialog>
 </template>
