@@ -1,5 +1,4 @@
 import type { PullFlag, PullDetail } from '@gezeit/contract';
-import type { AnalysedPull } from '../findings/analysed-pull.js';
 
 /** One thing that is looked at when a pull closes. */
 export interface PullCheck {
@@ -39,9 +38,4 @@ export function pullChecks(flags: readonly PullDetail['flags'][number][], logged
     const isKnown = id === 'start' ? startKnown : needs.some((channel) => logged.includes(channel));
     return isKnown ? { id, label, state: 'good', detail: 'as it should be' } : { id, label, state: 'unknown', detail: 'not logged' };
   });
-}
-
-/** Channels that a pull has values of. */
-export function loggedChannels({ curve }: Pick<AnalysedPull, 'curve'>): string[] {
-  return curve ? [...curve.channels.keys()] : [];
 }

@@ -14,7 +14,6 @@ const props = defineProps<{ name: 'checks' | 'swap' | 'end'; list: ChecklistName
 const day = useDay();
 const reset = ref<'yes' | 'no' | null>(null);
 const reason = ref('');
-const leaving = ref<Record<string, string>>({});
 
 const items = computed(() => checklist(day.bundle, props.list).filter(({ id }) => !(props.name === 'swap' && id === 'reset')));
 const of = computed(() => checkedOf(day.state, props.list));
@@ -29,7 +28,6 @@ watch(
   () => {
     reset.value = null;
     reason.value = '';
-    leaving.value = {};
   },
 );
 const tick = (list: readonly { id: string }[], done: boolean) =>

@@ -60,12 +60,7 @@ const geometry = computed(() => {
   const began = { ...now, id: 'began', startMs: day.shown.begunMs ?? stepMs.value, endMs: day.shown.begunMs ?? stepMs.value };
   const framed = [began, ...tide.pulls, now].sort((a, b) => a.startMs - b.startMs);
   const whole = tideGeometry({ ...tide, pulls: framed }, width.value);
-  // The ground is laid under pulls alone.
-  return {
-    ...whole,
-    blocks: tideGeometry({ ...tide, pulls: framed.filter(({ setup }) => setup !== '') }, width.value).blocks.map((block) => block),
-    nowX: whole.x(stepMs.value),
-  };
+  return { ...whole, nowX: whole.x(stepMs.value) };
 });
 const blocks = computed(() => {
   const { x } = geometry.value;
