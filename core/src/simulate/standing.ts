@@ -33,7 +33,7 @@ export function stand(from: CarState, parts: PartSet, weather: Weather, seconds:
       }
     }
     state.coolantC += step * (how === 'idle' ? (86.5 - state.coolantC) / 120 : (ambient - state.coolantC) / 4200);
-    state.oilC += step * (how === 'idle' ? (84 - state.oilC) / 1500 : (ambient - state.oilC) / 5200);
+    state.oilC += step * (how === 'idle' ? (84 - state.oilC) / 700 : (ambient - state.oilC) / 5200);
     const duct = parts.cooler ? state.coreC : state.boxC;
     state.sensorC += step * ((duct - state.sensorC) / 40 + (state.bayC + 6 - state.sensorC) / 110);
   }

@@ -310,7 +310,7 @@ class Sweep {
     state.bayC += STEP_S * ((heat * 0.018) / BAY_HEAT_CAPACITY - (state.bayC - ambient) / 420);
     state.boxC += STEP_S * ((state.bayC - state.boxC) / 260 + (boxConductanceWPerK * (ambient - state.boxC)) / 9000);
     state.coolantC += STEP_S * ((heat * 0.9) / COOLANT_HEAT_CAPACITY - (state.coolantC - 86) / 70);
-    state.oilC += STEP_S * ((heat * 0.32) / OIL_HEAT_CAPACITY + (state.coolantC - state.oilC) / 600);
+    state.oilC += STEP_S * ((heat * 0.16) / OIL_HEAT_CAPACITY + (state.coolantC - state.oilC) / 600);
   }
 }
 
