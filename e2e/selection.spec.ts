@@ -1,4 +1,4 @@
-import { drawn, expect, openStep, seriesNames, test, TITLES } from './support.js';
+import { drawn, expect, openStep, seriesNames, test, TITLES, typeInto } from './support.js';
 
 test('a pull selected on the tide strip is followed by every chart, and stands in the address', async ({ page }) => {
   await openStep(page, TITLES.airbox, 'verdict');
@@ -94,4 +94,23 @@ test('the palette goes anywhere', async ({ page }) => {
   await page.getByRole('combobox', { name: 'Type a command' }).fill('trumpets');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { level: 1 })).toContainText('No difference that matters');
+});
+
+test('an assumption is changed where it stands, the verdict follows and says so, and it comes back', async ({ page }) => {
+  await openStep(page, TITLES.trumpets, 'verdict');
+  const levelled = page.getByRole('heading', { level: 1 });
+  const before = await levelled.textContent();
+  await page.getByText(/assumptions and thresholds behind it/).press('Enter');
+  await typeInto(page, 'Noise of one pull', '90 %');
+  await expect(page.getByText('Type at most 5 %.')).toBeVisible();
+  expect(await levelled.textContent()).toBe(before);
+  await typeInto(page, 'Noise of one pull', '2');
+  await expect(page.getByText(/Assumptions changed by hand: noise of one pull 2 % instead of [\d.]+ %\./)).toBeVisible();
+  await expect(levelled).not.toHaveText(before!);
+  await page.reload();
+  await expect(levelled).not.toHaveText(before!);
+  await page.getByText(/assumptions and thresholds behind it/).press('Enter');
+  await page.getByRole('button', { name: 'All as usual' }).press('Enter');
+  await expect(page.getByText(/Assumptions changed by hand/)).toHaveCount(0);
+  await expect(levelled).toHaveText(before!);
 });

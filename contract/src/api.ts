@@ -1,4 +1,5 @@
 import { z } from './zod.js';
+import { ASSUMPTION_KEYS, changedAssumptionsSchema } from './assumptions.js';
 import { benchSchema, conditionSchema, evidenceSchema } from './bench.js';
 import {
   aspirationSchema,
@@ -136,7 +137,18 @@ export const logSchema = z.object({
 });
 export type LogView = z.infer<typeof logSchema>;
 
-export const assumptionSchema = z.object({ name: z.string(), value: z.string(), what: z.string() });
+export const assumptionSchema = z.object({
+  name: z.string(),
+  value: z.string(),
+  what: z.string(),
+  /** What of it can be changed: the value now and where nothing is changed by hand, as shown (per cent, or a plain number). */
+  fields: z.array(
+    z.object({ key: z.enum(ASSUMPTION_KEYS), label: z.string(), unit: z.enum(['%', '–']), value: z.number(), usual: z.number() }),
+  ),
+  /** What stands behind the value: "per K". */
+  per: z.string(),
+});
+export type ListedAssumption = z.infer<typeof assumptionSchema>;
 
 export const changeSchema = z.object({
   id: z.number(),
@@ -170,6 +182,7 @@ export const EDITABLE_PARTS = {
   bench: benchSchema.nullable(),
   days: z.array(daySchema).nullable(),
   plan: planSchema.nullable(),
+  assumptions: changedAssumptionsSchema.nullable(),
 } as const;
 export type EditablePart = keyof typeof EDITABLE_PARTS;
 export type PartValue<P extends EditablePart> = z.infer<(typeof EDITABLE_PARTS)[P]>;

@@ -1,5 +1,6 @@
 import { z } from './zod.js';
 import { benchSchema, conditionSchema, pathSectionSchema } from './bench.js';
+import { changedAssumptionsSchema } from './assumptions.js';
 import { quantitySchema } from './quantities.js';
 
 /** ISO 8601 with an offset or `Z`. */
@@ -346,6 +347,7 @@ export const bundleSchema = z
     condition: conditionSchema.nullish(),
     bench: benchSchema.nullish(),
     days: z.array(daySchema).nullish(),
+    assumptions: changedAssumptionsSchema.nullish(),
   })
   .superRefine((bundle, context) => {
     const setups = new Set(bundle.setups.map((setup) => setup.id));

@@ -1,4 +1,5 @@
 export * from './quantities.js';
+export * from './assumptions.js';
 export * from './bench.js';
 export * from './bundle.js';
 export * from './findings.js';

@@ -1,6 +1,18 @@
-import type { Bundle, Question } from '@gezeit/contract';
+import { ASSUMPTION_KEYS, ASSUMPTION_RANGES, bundleSchema, type Bundle, type Question } from '@gezeit/contract';
 import { beforeAll, describe, expect, it } from 'vitest';
-import { analyse, comparedPairs, curvesOf, listAssumptions, referenceFor, stateConfounds, tideOf, type LogTable } from '../src/index.js';
+import {
+  analyse,
+  assumptionsFor,
+  comparedPairs,
+  curvesOf,
+  keptAssumption,
+  listAssumptions,
+  planReport,
+  referenceFor,
+  stateConfounds,
+  tideOf,
+  type LogTable,
+} from '../src/index.js';
 import { tablesOf } from '../src/simulate/index.js';
 import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
 
@@ -215,6 +227,38 @@ describe('what the screens draw', () => {
     expect(list.length).toBeGreaterThan(20);
     for (const { name, value, what } of list) expect([name, value, what].every((text) => text.length > 0)).toBe(true);
     expect(new Set(list.map(({ name }) => name)).size).toBe(list.length);
+  });
+
+  it('lets every prior be changed, tells it, and judges and plans with it', () => {
+    const fields = (bundle: Bundle) => listAssumptions(bundle).flatMap((entry) => entry.fields);
+    expect(
+      fields(box.bundle)
+        .map(({ key }) => key)
+        .sort(),
+    ).toEqual([...ASSUMPTION_KEYS].sort());
+    for (const { key, value, usual } of fields(box.bundle)) {
+      expect([key, value]).toEqual([key, usual]);
+      const [low, high] = ASSUMPTION_RANGES[key];
+      const other = keptAssumption(key, value) === high ? low : (keptAssumption(key, value) + high) / 2;
+      const changed = { ...box.bundle, assumptions: { [key]: other } };
+      expect(bundleSchema.safeParse(changed).success).toBe(true);
+      const now = fields(changed).filter((field) => field.value !== field.usual);
+      expect(now.map((field) => [field.key, keptAssumption(key, field.value)])).toEqual([[key, Number(other.toPrecision(6))]]);
+      expect(bundleSchema.safeParse({ ...box.bundle, assumptions: { [key]: high + 1 } }).success).toBe(false);
+    }
+    const { stories } = assumptionsFor({ ...box.bundle, assumptions: { storyDay: 0.4, storySwap: 0.3 } });
+    expect(stories.none.weight + stories.day.weight + stories.swap.weight).toBeCloseTo(1, 12);
+
+    const width = (assumptions: Bundle['assumptions']) => {
+      const { comparisons } = analyse({ ...box.bundle, assumptions }, box.tables).findings;
+      return { notes: comparisons[0]!.notes.join(' '), half: (comparisons[0]!.levelled!.high - comparisons[0]!.levelled!.low) / 2 };
+    };
+    const [usual, noisy] = [width(null), width({ drift: 0.03, noise: 0.02 })];
+    expect(noisy.half).toBeGreaterThan(1.3 * usual.half);
+    expect(usual.notes).not.toMatch(/changed by hand/);
+    expect(noisy.notes).toMatch(/Assumptions changed by hand: noise of one pull 2 % instead of .* %; drift 3 % instead of .* % an hour\./);
+    const planned = (assumptions: Bundle['assumptions']) => planReport({ ...box.bundle, assumptions }).comparisons[0]!.halfWidthPct;
+    expect(planned({ noise: 0.02 })).toBeGreaterThan(2 * planned(null));
   });
 
   it('charge cooling says what its cold side was', () => {

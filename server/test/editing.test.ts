@@ -69,6 +69,23 @@ describe('a programme begun in the application', () => {
     expect(board.programmes.find(({ id }) => id === open.id)!.gaps).toHaveLength(1);
   });
 
+  it('is judged anew with assumptions that were changed, exported with them, and as before when that is undone', async () => {
+    const open = await importDemo('Other assumptions');
+    const half = ({ findings }: ProgrammeView) => (findings.comparisons[0]!.levelled!.high - findings.comparisons[0]!.levelled!.low) / 2;
+    const changed = await edit(open, 'assumptions', null, { noise: 0.02 }, 'noise of one pull 2');
+    expect(half(changed)).toBeGreaterThan(1.2 * half(open));
+    expect(changed.assumptions.find(({ name }) => name === 'noise of one pull')!.fields[0]!.value).toBe(2);
+    expect(
+      (await call('PATCH', `api/programmes/${open.id}`, { part: 'assumptions', before: { noise: 0.02 }, value: { noise: 7 }, what: 'x' }))
+        .status,
+    ).toBe(400);
+    const zip = new Uint8Array(await (await fetch(`${server.address}api/programmes/${open.id}/bundle`)).arrayBuffer());
+    const description = Object.entries(unzipSync(zip)).find(([name]) => name.endsWith('gezeit.json'))![1];
+    expect((JSON.parse(strFromU8(description)) as { assumptions: unknown }).assumptions).toEqual({ noise: 0.02 });
+    const undone = programmeViewSchema.parse((await call('POST', `api/programmes/${open.id}/undo`, {})).body);
+    expect(half(undone)).toBe(half(open));
+  });
+
   it('refuses what would not be a bundle any more, and keeps what was there', async () => {
     const open = await view(await create('Refusing'));
     for (const [part, value] of [

@@ -25,6 +25,15 @@ describe('figures on the screen', () => {
     ]);
   });
 
+  it('are converted inside the sentences of the core too, each value with its own unit', () => {
+    const said = 'Coolant 118.5 °C is over the limit of 110 °C; started +4.2 K hotter, boost −12 kPa, 90.0 kW (per K, 3 K/h)';
+    expect(metric.sentence(said)).toBe(said);
+    expect(other.sentence(said)).toBe(
+      'Coolant 245.3 °F is over the limit of 230 °F; started +7.6 °F hotter, boost −1.7 psi, 120.7 hp (per K, 3 K/h)',
+    );
+    expect(other.sentence('−10 °C')).toBe('14 °F');
+  });
+
   it('keep the same figures of a pressure in every unit', () => {
     expect(metric.pressure(230, 3)).toBe('230');
     expect(other.pressure(230, 3)).toBe('33.4');

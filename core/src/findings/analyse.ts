@@ -4,7 +4,8 @@ import { bandMean, bandPeak } from '../pull/band.js';
 import type { LogTables } from '../pull/curve.js';
 import { analysePulls, onEveryPull, pullFactor, type AnalysedPull } from './analysed-pull.js';
 import { chargeCooling, intakeAirRiseK } from './charge-cooling.js';
-import { assumptionsFor, compare, DayFits } from './compare.js';
+import { assumptionsFor } from './assumptions-for.js';
+import { compare, DayFits } from './compare.js';
 import { referenceFor } from './confounds.js';
 import { restrictionFindings } from './restriction.js';
 

@@ -1,37 +1,20 @@
 import type { Bundle, Comparison, Confound, EstimatePct, PowerVerdict, Question, Setup } from '@gezeit/contract';
-import { noiseFromRepeatability, defaultAssumptions, type Assumptions } from '../judge/assumptions.js';
+import type { Assumptions } from '../judge/assumptions.js';
 import { fitAsRun, fourEstimates, type FourEstimates } from '../judge/estimates.js';
 import type { Estimate, Fit } from '../judge/fit.js';
 import { morePulls, MOST_FURTHER_PULLS } from '../judge/more-pulls.js';
 import { achievedResolution } from '../judge/resolution.js';
 import { gainVerdict, insideSmallest, percentOf } from '../judge/verdict.js';
-import { dayOrder, knownResets } from '../pull/day-order.js';
 import { isHeld } from '../pull/flags.js';
 import { median } from '../pull/traces.js';
 import { pullBoostedFactor, type AnalysedPull, metricValue } from './analysed-pull.js';
 import { answerOf } from './answers.js';
+import { changedNotes } from './assumption-list.js';
 import { confoundsOf, movedSensors, stateConfounds } from './confounds.js';
 import { daySeries, logMetric, type DaySeries, type ValueOf } from './day-series.js';
 import { ownStartMissing } from './own-start.js';
 import { listed, signed, withInterval } from './text.js';
 import { LEAST_BAND_SHARE, usedBand, type UsedBand } from './used-band.js';
-
-const KNOWN_RESET_WEIGHT = 0.8;
-
-/** The assumptions of a bundle: defaults by engine, the cell's stated repeatability and drift, and what is known of resets. */
-export function assumptionsFor(bundle: Bundle): Assumptions {
-  const assumptions = defaultAssumptions(bundle.vehicle.aspiration);
-  const cell = bundle.cell ?? bundle.cells?.[0];
-  if (cell?.repeatabilityPct) assumptions.noise = noiseFromRepeatability(cell.repeatabilityPct / 100);
-  if (cell?.driftPctPerHour) assumptions.driftPerHour = cell.driftPctPerHour / 100;
-  const resets = knownResets(bundle, dayOrder(bundle.pulls));
-  if (resets === 'none') return assumptions;
-  const rest = 1 - assumptions.stories[resets].weight;
-  for (const [name, story] of Object.entries(assumptions.stories)) {
-    story.weight = name === resets ? KNOWN_RESET_WEIGHT : (story.weight / rest) * (1 - KNOWN_RESET_WEIGHT);
-  }
-  return assumptions;
-}
 
 /** The questions of a programme; without any there is one, the ordinary power question. */
 export function questionsOf({ programme }: Bundle): Question[] {
@@ -97,7 +80,7 @@ export function compare(days: DayFits, reference: Setup, candidate: Setup): Comp
     leading: leading.value,
     smallestGain,
   });
-  const notes = [...day.leftOut, ...unknownKeys(reference, candidate), ...bandNotes(bundle, band)];
+  const notes = [...changedNotes(bundle), ...day.leftOut, ...unknownKeys(reference, candidate), ...bandNotes(bundle, band)];
   if (asksOwnStart && !leadsOwn) notes.push(`The question asks for the part's own start, which cannot be judged: ${ownStartReason}`);
   const bandWithheld = band.share < LEAST_BAND_SHARE ? `only ${Math.round(100 * band.share)} % of the band could be compared` : null;
   const verdict = powerVerdict({

@@ -10,7 +10,7 @@ import { GRID_STEP_RPM } from '../pull/resample.js';
 import { interpolate } from '../pull/traces.js';
 import { pullFactor, type AnalysedPull } from './analysed-pull.js';
 import { comparedPairs } from './analyse.js';
-import { assumptionsFor } from './compare.js';
+import { assumptionsFor } from './assumptions-for.js';
 import { movedSensors } from './confounds.js';
 import { daySeries, logMetric, type DaySeries } from './day-series.js';
 

@@ -1,7 +1,7 @@
 import type { Bundle } from '@gezeit/contract';
 import { planResolution, type Resolution } from '../judge/resolution.js';
 import { comparedPairs } from './analyse.js';
-import { assumptionsFor } from './compare.js';
+import { assumptionsFor } from './assumptions-for.js';
 
 /** What a bundle's plan will be able to recognise, for each comparison that it holds measured pulls of. */
 export function plannedResolution(bundle: Bundle): { reference: string; candidate: string; resolution: Resolution }[] {

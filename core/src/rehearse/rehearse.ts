@@ -1,6 +1,6 @@
 import type { Bundle, PowerVerdict } from '@gezeit/contract';
 import { analyse, comparedPairs } from '../findings/analyse.js';
-import { assumptionsFor } from '../findings/compare.js';
+import { assumptionsFor } from '../findings/assumptions-for.js';
 import { GezeitError } from '../errors.js';
 import {
   bundleOfDay,
@@ -85,8 +85,10 @@ export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REH
   const [reference, candidate] = pair;
   const engine = engineLike(bundle.vehicle);
   const stock = stockLike(bundle.vehicle);
-  // What is stated (or assumed) of a cell's repeatability is all of the scatter from pull to pull: boost that wanders is a part of it.
-  const noise = assumptionsFor(bundle).noise.mid;
+  // Days are as noisy, and drift as much, as they are assumed to: a plan is not promised for a day that is already known.
+  const { noise, driftPerHour, walkPerRootHour } = assumptionsFor(bundle);
+  const walkAtSwap = walkPerRootHour * Math.sqrt(meanSwapH(planned));
+  const noiseOfDay = (seed: number) => noise.mid * Math.exp(new Random(seed + 5).normal(noise.logSd));
   const boostWander = engine.boost ? BOOST_WANDER : 0;
   const middleRpm = (bundle.programme.bandRpm[0] + bundle.programme.bandRpm[1]) / 2;
   // Breathing better by the same share over the whole band; what that is worth in power is found once, from two sweeps.
@@ -100,10 +102,10 @@ export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REH
     setups: Object.fromEntries(bundle.setups.map(({ id }) => [id, id === candidate.id ? part : better(0)])),
     schedule: scheduleOfPlan(bundle, seed, chances),
     scatter: {
-      runToRun: Math.sqrt(Math.max(noise ** 2 - (POWER_PER_BOOST * boostWander) ** 2, (noise / 2) ** 2)),
+      runToRun: withoutBoost(noiseOfDay(seed), POWER_PER_BOOST * boostWander),
       boostWander,
-      driftPerHour: 0.008,
-      walkAtSwap: 0.002,
+      driftPerHour,
+      walkAtSwap,
       weatherPerHour: { temperatureK: 1.2, pressurePa: 60, humidity: 0.02 },
     },
     weather: { temperatureC: 20, pressurePa: 99_500, relativeHumidity: 0.5 },
@@ -157,6 +159,16 @@ export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REH
       };
     },
   };
+}
+
+/** Scatter that is left for the rest: what is stated of a cell's repeatability is all of it, and boost that wanders is a part. */
+const withoutBoost = (noise: number, boost: number) => Math.sqrt(Math.max(noise ** 2 - boost ** 2, (noise / 2) ** 2));
+
+function meanSwapH(planned: readonly { setup: string; atMin: number }[]): number {
+  const swapsMin = planned.flatMap(({ setup, atMin }, i) =>
+    i > 0 && planned[i - 1]!.setup !== setup ? [atMin - planned[i - 1]!.atMin] : [],
+  );
+  return swapsMin.length === 0 ? 0 : swapsMin.reduce((sum, swap) => sum + swap, 0) / swapsMin.length / 60;
 }
 
 function scheduleOfPlan(bundle: Bundle, seed: number, chances: typeof REHEARSAL): ScheduledPull[] {

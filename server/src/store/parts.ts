@@ -109,6 +109,7 @@ const WRITERS: { [P in EditablePart]: (manager: EntityManager, programmeId: stri
   bench: inRest('bench'),
   days: inRest('days'),
   plan: inRest('plan'),
+  assumptions: inRest('assumptions'),
 };
 
 async function writeCell(manager: EntityManager, id: string, { id: _key, ...cell }: CellFields): Promise<void> {

@@ -3,10 +3,12 @@ import { intermediateSetups, missingReferences, referenceFor, stateConfounds } f
 import type { Setup } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed } from 'vue';
+import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../programme/programme-store.js';
 
 /** What will cloud the verdict, before anything has been run, and the setups that would clear it. */
 const programme = useProgramme();
+const show = useShow();
 const bundle = computed(() => programme.view!.bundle);
 const setups = computed(() => bundle.value.setups.filter(({ archived }) => !archived));
 const inUse = computed(() => ({ ...bundle.value, setups: setups.value }));
@@ -38,7 +40,7 @@ function add(setup: Setup): void {
     </p>
     <ul v-for="{ candidate, reference, confounds, unknown, between } in clouds" :key="candidate.id" class="clouds">
       <li v-for="cloud in confounds" :key="cloud.code">
-        <b>{{ candidate.id }} against {{ reference.id }}:</b> {{ cloud.detail }}.
+        <b>{{ candidate.id }} against {{ reference.id }}:</b> {{ show.sentence(cloud.detail) }}.
         <span v-if="cloud.withholds.length" class="withholds">No verdict on {{ cloud.withholds.join(' and ') }} can be given.</span>
         <span v-else class="muted">It is said beside the verdict.</span>
         <span class="code">{{ cloud.code }}{{ cloud.affects.length ? `, affects ${cloud.affects.join(', ')}` : '' }}</span>

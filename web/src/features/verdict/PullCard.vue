@@ -43,8 +43,8 @@ const style = computed(() => programme.setupById.get(finding.value?.setup ?? '')
       {{ show.temperatureDifference(finding.intakeAirRiseK) }} {{ show.differenceUnit }}.
     </p>
     <p v-if="finding.reasons.length"><b>Not counted:</b> {{ finding.reasons.join(', ') }}.</p>
-    <p v-for="flag in detail?.flags ?? []" :key="flag.flag" class="small">{{ FLAG_WORDS[flag.flag] }}: {{ flag.detail }}</p>
-    <p v-for="warning in finding.warnings" :key="warning" class="small muted">{{ warning }}</p>
+    <p v-for="flag in detail?.flags ?? []" :key="flag.flag" class="small">{{ FLAG_WORDS[flag.flag] }}: {{ show.sentence(flag.detail) }}</p>
+    <p v-for="warning in finding.warnings" :key="warning" class="small muted">{{ show.sentence(warning) }}</p>
   </section>
 </template>
 

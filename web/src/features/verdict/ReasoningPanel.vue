@@ -3,6 +3,7 @@ import type { Comparison } from '@gezeit/contract';
 import { computed } from 'vue';
 import Term from '../../shared/ui/Term.vue';
 import { useProgramme } from '../programme/programme-store.js';
+import AssumptionTable from './AssumptionTable.vue';
 
 /** How the judgement weighed the day: noise, story of the engine control, bad pulls; and every assumption behind it. */
 const props = defineProps<{ comparison: Comparison }>();
@@ -54,15 +55,7 @@ const share = (value: number) => `${Math.round(100 * value)} %`;
     </p>
     <details>
       <summary>{{ programme.view!.assumptions.length }} assumptions and thresholds behind it</summary>
-      <table class="dense small">
-        <tbody>
-          <tr v-for="entry in programme.view!.assumptions" :key="entry.name">
-            <td>{{ entry.name }}</td>
-            <td class="figures value">{{ entry.value }}</td>
-            <td class="muted">{{ entry.what }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <AssumptionTable />
     </details>
   </section>
 </template>
@@ -79,8 +72,5 @@ dt {
 }
 summary {
   cursor: pointer;
-}
-.value {
-  white-space: nowrap;
 }
 </style>

@@ -85,9 +85,9 @@ const counts = computed(() => {
           {{ lead.lead }} <span v-if="lead.figure" class="figures" :class="lead.tone">{{ lead.figure }}</span> {{ lead.rest }}
         </h1>
         <p v-if="masked" class="masked">{{ masked }}</p>
-        <p v-if="comparison.verdict.power === 'withheld'" class="why">{{ comparison.verdict.why }}</p>
+        <p v-if="comparison.verdict.power === 'withheld'" class="why">{{ show.sentence(comparison.verdict.why ?? '') }}</p>
         <p class="why">{{ counts }}</p>
-        <p v-for="note in comparison.notes" :key="note" class="small muted">{{ note }}</p>
+        <p v-for="note in comparison.notes" :key="note" class="small muted">{{ show.sentence(note) }}</p>
       </div>
       <EstimatePanel :comparison="comparison" :smallest="smallest" :correction="view.bundle.programme.correction" />
     </div>
@@ -109,7 +109,7 @@ const counts = computed(() => {
     <h1>Nothing to compare yet.</h1>
     <p>
       A verdict needs a setup that is marked as the reference, another setup, and pulls of both.
-      <span v-for="warning in view.findings.warnings" :key="warning">{{ warning }}</span>
+      <span v-for="warning in view.findings.warnings" :key="warning">{{ show.sentence(warning) }}</span>
     </p>
   </div>
 </template>

@@ -16,13 +16,26 @@ const props = withDefaults(
     optional?: boolean;
     /** Shown where nothing is said: a default or an example. */
     placeholder?: string;
-    /** What is wrong with the value beyond its being a number. */
+    /** The range in which it makes sense, in the unit kept inside. */
+    least?: number;
+    most?: number;
+    /** What is wrong with the value beyond its being a number in that range. */
     problem?: string | null;
     describedBy?: string;
     id?: string;
     width?: string;
   }>(),
-  { difference: false, optional: false, placeholder: '', problem: null, describedBy: undefined, id: undefined, width: '6.5rem' },
+  {
+    least: -Infinity,
+    most: Infinity,
+    difference: false,
+    optional: false,
+    placeholder: '',
+    problem: null,
+    describedBy: undefined,
+    id: undefined,
+    width: '6.5rem',
+  },
 );
 const emit = defineEmits<{ 'update:modelValue': [value: number | null]; commit: [value: number | null] }>();
 
@@ -61,10 +74,18 @@ function onInput(value: string | undefined): void {
     return;
   }
   const read = typedNumber(text.value, shownUnit.value, props.difference);
-  refused.value = read.understood ? null : read.problem;
-  if (!read.understood) return;
+  refused.value = read.understood ? outOfRange(read.value) : read.problem;
+  if (!read.understood || refused.value !== null) return;
   latest = read.value;
   emit('update:modelValue', read.value);
+}
+
+/** What to type instead of a number that makes no sense here; null where it does. */
+function outOfRange(value: number): string | null {
+  const limit = value < props.least ? props.least : value > props.most ? props.most : null;
+  if (limit === null) return null;
+  const unit = shownUnit.value === '–' ? '' : ` ${shownUnit.value}`;
+  return `Type at ${value < props.least ? 'least' : 'most'} ${numberText(limit, shownUnit.value, props.difference)}${unit}.`;
 }
 
 function onBlur(): void {

@@ -14,6 +14,10 @@ export function plain(value: number, digits: number): string {
   return value < 0 && Number(text) !== 0 ? `−${text}` : text;
 }
 
+/** A value as sentences of the core give it. */
+const VALUE_WITH_UNIT = /([+\-−]?)(\d+(?:\.\d+)?) (°C|K|kPa|kW|N·m)(?![\p{L}\d/·²³])/gu;
+type SentenceUnit = '°C' | 'K' | 'kPa' | 'kW' | 'N·m';
+
 /** Shows values kept in SI in the units that the user has chosen. Every figure on the screen goes through here. */
 export class Show {
   constructor(readonly units: ChosenUnits) {}
@@ -46,6 +50,35 @@ export class Show {
     const value = fromSi(kPa * 1000, this.units.pressure);
     const digits = value === 0 ? 0 : Math.max(0, significant - 1 - Math.floor(Math.log10(Math.abs(value))));
     return plain(value, digits);
+  }
+
+  /** A sentence of the core, in which values stand with SI units: its figures in the chosen units, with as many significant ones. */
+  sentence(text: string): string {
+    return text.replace(VALUE_WITH_UNIT, (_, sign: string, figure: string, unit: SentenceUnit) => {
+      const value = Number(figure) * (/[-−]/.test(sign) ? -1 : 1);
+      const [chosen, shown] = this.#inSentence(value, unit);
+      if (chosen === unit) return `${sign}${figure} ${unit}`;
+      const decimals = figure.split('.')[1]?.length ?? 0;
+      const finer = Math.max(0, Math.round(Math.log10(Math.abs(value / shown)) || 0));
+      const digits = unit === '°C' || unit === 'K' ? decimals : decimals + finer;
+      return `${sign === '+' ? withSign(shown, digits) : plain(shown, digits)} ${chosen}`;
+    });
+  }
+
+  #inSentence(value: number, unit: SentenceUnit): [string, number] {
+    const { temperature, pressure, power, torque } = this.units;
+    switch (unit) {
+      case '°C':
+        return [temperature, fromSi(value, temperature)];
+      case 'K':
+        return [this.differenceUnit, this.differenceOf(value)];
+      case 'kPa':
+        return [pressure, fromSi(value * 1000, pressure)];
+      case 'kW':
+        return [power, fromSi(value * 1000, power)];
+      case 'N·m':
+        return [torque, fromSi(value, torque)];
+    }
   }
 
   /** The unit in which a logged quantity is drawn: the chosen one of its kind, else its own. */

@@ -1,0 +1,43 @@
+import { z } from './zod.js';
+
+/**
+ * Priors of the judgement that can be changed, each with the range in which it makes sense: fractions of power (of days, of pulls), exponents
+ * as they are. The weights of the two stories of the engine control leave at least a tenth for the third.
+ */
+export const ASSUMPTION_RANGES = {
+  noise: [0.0005, 0.05],
+  drift: [0, 0.1],
+  walk: [0, 0.05],
+  dayToDay: [0, 0.1],
+  startTemperature: [-0.01, 0.01],
+  startTemperatureSd: [0.00001, 0.01],
+  oilTemperature: [-0.01, 0.01],
+  oilTemperatureSd: [0.00001, 0.01],
+  ignition: [0, 0.05],
+  ignitionSd: [0.0001, 0.05],
+  storyDay: [0.01, 0.45],
+  storyDayLoss: [0, 0.1],
+  storyDayLossSd: [0.0005, 0.05],
+  storySwap: [0.01, 0.45],
+  storySwapLoss: [0, 0.1],
+  storySwapLossSd: [0.0005, 0.05],
+  badPull: [0.001, 0.2],
+  badPullSize: [0.005, 0.2],
+  badPullSizeSd: [0.001, 0.1],
+  setupEffectSd: [0.005, 0.5],
+  chargeExponent: [-2, 0],
+  chargeExponentSd: [0.01, 1],
+  manifoldExponent: [0, 2],
+  manifoldExponentSd: [0.01, 1],
+} as const satisfies Record<string, readonly [number, number]>;
+export type AssumptionKey = keyof typeof ASSUMPTION_RANGES;
+export const ASSUMPTION_KEYS = Object.keys(ASSUMPTION_RANGES) as [AssumptionKey, ...AssumptionKey[]];
+
+/** What of the priors was changed by hand; the others are the defaults. */
+export const changedAssumptionsSchema = z.partialRecord(z.enum(ASSUMPTION_KEYS), z.number()).superRefine((changed, context) => {
+  for (const [key, value] of Object.entries(changed) as [AssumptionKey, number][]) {
+    const [low, high] = ASSUMPTION_RANGES[key];
+    if (value < low || value > high) context.addIssue({ code: 'custom', path: [key], message: `must be between ${low} and ${high}` });
+  }
+});
+export type ChangedAssumptions = z.infer<typeof changedAssumptionsSchema>;

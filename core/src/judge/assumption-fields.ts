@@ -1,0 +1,100 @@
+import { ASSUMPTION_KEYS, type AssumptionKey, type ChangedAssumptions } from '@gezeit/contract';
+import type { Assumptions } from './assumptions.js';
+
+/** A prior that can be changed: where it stands among the assumptions, and how it is shown. */
+interface AssumptionField {
+  label: string;
+  /** Shown as per cent, or as the plain number that it is. */
+  unit: '%' | '–';
+  of(assumptions: Assumptions): number;
+  put(assumptions: Assumptions, value: number): void;
+}
+
+type BeliefName = 'startTemperature' | 'oilTemperature' | 'ignition';
+type ExponentName = 'chargeTemperature' | 'manifoldPressure';
+
+const belief = (name: BeliefName, part: 'mean' | 'sd', label: string): AssumptionField => ({
+  label,
+  unit: '%',
+  of: (a) => a[name][part],
+  put: (a, value) => (a[name][part] = value),
+});
+const exponent = (name: ExponentName, part: 'mean' | 'sd', label: string): AssumptionField => ({
+  label,
+  unit: '–',
+  of: (a) => a.sameAir[name][part],
+  put: (a, value) => (a.sameAir[name][part] = value),
+});
+const loss = (name: 'day' | 'swap', part: 'mean' | 'sd', label: string): AssumptionField => ({
+  label,
+  unit: '%',
+  of: (a) => a.stories[name].loss[part],
+  put: (a, value) => (a.stories[name].loss[part] = value),
+});
+/** What the two other stories do not take is the first one's. */
+const weight = (name: 'day' | 'swap', label: string): AssumptionField => ({
+  label,
+  unit: '%',
+  of: (a) => a.stories[name].weight,
+  put(a, value) {
+    a.stories[name].weight = value;
+    a.stories.none.weight = 1 - a.stories.day.weight - a.stories.swap.weight;
+  },
+});
+const plain = (name: 'driftPerHour' | 'walkPerRootHour' | 'dayToDay' | 'setupEffectSd', label: string): AssumptionField => ({
+  label,
+  unit: '%',
+  of: (a) => a[name],
+  put: (a, value) => (a[name] = value),
+});
+const badPull = (name: 'chance' | 'size' | 'sd', label: string): AssumptionField => ({
+  label,
+  unit: '%',
+  of: (a) => a.badPull[name],
+  put: (a, value) => (a.badPull[name] = value),
+});
+
+/** Every prior that can be changed, by its key in a bundle. */
+export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
+  noise: { label: 'Noise of one pull', unit: '%', of: (a) => a.noise.mid, put: (a, value) => (a.noise.mid = value) },
+  drift: plain('driftPerHour', 'Drift an hour'),
+  walk: plain('walkPerRootHour', 'Walk per root of an hour'),
+  dayToDay: plain('dayToDay', 'From day to day'),
+  startTemperature: belief('startTemperature', 'mean', 'Power per kelvin at the start'),
+  startTemperatureSd: belief('startTemperature', 'sd', 'Its uncertainty, start'),
+  oilTemperature: belief('oilTemperature', 'mean', 'Power per kelvin of oil'),
+  oilTemperatureSd: belief('oilTemperature', 'sd', 'Its uncertainty, oil'),
+  ignition: belief('ignition', 'mean', 'Power per degree of ignition'),
+  ignitionSd: belief('ignition', 'sd', 'Its uncertainty, ignition'),
+  storyDay: weight('day', 'Days that begin re-learning'),
+  storyDayLoss: loss('day', 'mean', 'Power missing at the start of the day'),
+  storyDayLossSd: loss('day', 'sd', 'Its uncertainty, start of the day'),
+  storySwap: weight('swap', 'Days that re-learn after each swap'),
+  storySwapLoss: loss('swap', 'mean', 'Power missing after a swap'),
+  storySwapLossSd: loss('swap', 'sd', 'Its uncertainty, swap'),
+  badPull: badPull('chance', 'Chance of a bad pull'),
+  badPullSize: badPull('size', 'Size of a bad pull'),
+  badPullSizeSd: badPull('sd', 'Its uncertainty, bad pull'),
+  setupEffectSd: plain('setupEffectSd', 'Effect of a setup'),
+  chargeExponent: exponent('chargeTemperature', 'mean', 'Exponent of charge temperature'),
+  chargeExponentSd: exponent('chargeTemperature', 'sd', 'Its uncertainty, charge temperature'),
+  manifoldExponent: exponent('manifoldPressure', 'mean', 'Exponent of manifold pressure'),
+  manifoldExponentSd: exponent('manifoldPressure', 'sd', 'Its uncertainty, manifold pressure'),
+};
+
+/** Puts what was changed by hand into assumptions; the given ones are changed. */
+export function putChanged(assumptions: Assumptions, changed: ChangedAssumptions | null | undefined): Assumptions {
+  for (const key of ASSUMPTION_KEYS) {
+    const value = changed?.[key];
+    if (value !== undefined) ASSUMPTION_FIELDS[key].put(assumptions, value);
+  }
+  return assumptions;
+}
+
+/** A value as it is shown: per cent of a fraction, or as it is. */
+export const shownAssumption = (key: AssumptionKey, value: number): number =>
+  Number((ASSUMPTION_FIELDS[key].unit === '%' ? 100 * value : value).toPrecision(6));
+
+/** A shown value as it is kept. */
+export const keptAssumption = (key: AssumptionKey, shown: number): number =>
+  Number((ASSUMPTION_FIELDS[key].unit === '%' ? shown / 100 : shown).toPrecision(6));

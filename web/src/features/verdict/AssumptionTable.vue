@@ -1,0 +1,94 @@
+<script setup lang="ts">
+import { ASSUMPTION_RANGES, type AssumptionKey } from '@gezeit/contract';
+import { keptAssumption, shownAssumption } from '@gezeit/core';
+import Button from 'primevue/button';
+import { computed } from 'vue';
+import NumberInput from '../../shared/ui/NumberInput.vue';
+import { useProgramme } from '../programme/programme-store.js';
+
+/** Every assumption and threshold behind the verdict; what can be changed is a field, and the whole programme follows at once. */
+const programme = useProgramme();
+const rows = computed(() => programme.view!.assumptions);
+const changed = computed(() => rows.value.flatMap(({ fields }) => fields).filter(({ value, usual }) => value !== usual));
+const end = (key: AssumptionKey, which: 0 | 1) => shownAssumption(key, ASSUMPTION_RANGES[key][which]);
+
+function set(key: AssumptionKey, label: string, shown: number | null): void {
+  if (shown === null) return;
+  const value = keptAssumption(key, shown);
+  void programme.edit('assumptions', `${label.toLowerCase()} ${shown}`, (now) => ({ ...now, [key]: value }));
+}
+function reset(keys: AssumptionKey[], name: string): void {
+  void programme.edit('assumptions', `${name} as usual`, (now) => {
+    const left = Object.fromEntries(Object.entries(now ?? {}).filter(([key]) => !keys.includes(key as AssumptionKey)));
+    return Object.keys(left).length > 0 ? left : null;
+  });
+}
+</script>
+
+<template>
+  <p v-if="changed.length > 0" class="small">
+    <b>{{ changed.length }} changed by hand.</b>
+    <Button
+      text
+      size="small"
+      label="All as usual"
+      @click="
+        reset(
+          changed.map(({ key }) => key),
+          'all assumptions',
+        )
+      "
+    />
+  </p>
+  <table class="dense small">
+    <tbody>
+      <tr v-for="entry in rows" :key="entry.name">
+        <td>{{ entry.name }}</td>
+        <td v-if="entry.fields.length === 0" class="figures value">{{ entry.value }}</td>
+        <td v-else class="figures">
+          <div class="fields">
+            <template v-for="(field, i) in entry.fields" :key="field.key">
+              <span v-if="i > 0" aria-hidden="true">{{ i === entry.fields.length - 1 ? '±' : ',' }}</span>
+              <NumberInput
+                :model-value="field.value"
+                :unit="field.unit"
+                :label="field.label"
+                :least="end(field.key, 0)"
+                :most="end(field.key, 1)"
+                width="4.6rem"
+                @commit="set(field.key, field.label, $event)"
+              />
+            </template>
+            <span class="muted">{{ entry.per }}</span>
+            <Button
+              v-if="entry.fields.some(({ value, usual }) => value !== usual)"
+              text
+              size="small"
+              label="as usual"
+              :aria-label="`${entry.name} as usual: ${entry.fields.map(({ usual }) => usual).join(' ± ')}`"
+              @click="
+                reset(
+                  entry.fields.map(({ key }) => key),
+                  entry.name,
+                )
+              "
+            />
+          </div>
+        </td>
+        <td class="muted">{{ entry.what }}</td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.value {
+  white-space: nowrap;
+}
+.fields {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 0.1rem 0.35rem;
+}
+</style>
