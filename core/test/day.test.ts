@@ -83,10 +83,25 @@ describe('what a day is made of', () => {
     const state = dayState(list);
     expect(places(state)).toEqual([7, 8, 2, 3, 4, 5, 6]);
     expect(state.remaining[0]!.kind).toBe('tuning');
-    expect(state.lastUndoable!.id).toBe(list[4]!.id);
+    expect(state.undoable.at(-1)!.id).toBe(list[4]!.id);
     const back = [...list, ...events({ kind: 'taken-back', event: list[3]!.id }, { kind: 'taken-back', event: list[4]!.id })];
     expect(places(dayState(back))).toEqual([1, 2, 3, 4, 5, 6]);
-    expect(dayState(back).lastUndoable).toBeNull();
+    expect(dayState(back).undoable).toEqual([]);
+  });
+
+  it('lets nothing be taken back that a pull was driven with, but what was only said', () => {
+    const list = events(
+      begun,
+      { kind: 'note', text: 'first', files: [] },
+      { kind: 'swap-started', to: 'B' },
+      { kind: 'swap-ended', ecuReset: false },
+      { kind: 'inserted', setup: 'B', pullKind: 'measured', count: 1 },
+    );
+    expect(dayState(list).undoable.map(({ id }) => id)).toEqual(list.slice(1).map(({ id }) => id));
+    const driven = [...list, ...events(started('p01', 'B', 7), ended('p01'))];
+    expect(dayState(driven).undoable.map(({ id }) => id)).toEqual([list[1]!.id]);
+    expect(() => admit(BUNDLE, dayState(driven), { kind: 'taken-back', event: list[3]!.id })).toThrow(/taken back no more/);
+    expect(() => admit(BUNDLE, dayState(driven), { kind: 'taken-back', event: list[1]!.id })).not.toThrow();
   });
 
   it('knows what is fitted through swaps and through changes out of plan', () => {

@@ -49,7 +49,8 @@ export function admit(bundle: Bundle, state: DayState, what: DayHappening): void
     !['taken-back', 'note', 'file-taken', 'files-matched', 'pull-amended', 'said', 'pull-started'].includes(what.kind)
   )
     throw refusal('day-ended', 'The day has ended.', 'Undo its end, or begin another day.');
-  const setups = new Set(bundle.setups.map(({ id }) => id));
+  // What was made on the day may not have reached the programme yet.
+  const setups = new Set([...bundle.setups, ...state.made].map(({ id }) => id));
   const unknownSetup = (id: string) => {
     if (!setups.has(id)) throw refusal('no-such-setup', `There is no setup ${id}.`, 'Choose one of the list, or make it first.');
   };
@@ -111,6 +112,10 @@ export function admit(bundle: Bundle, state: DayState, what: DayHappening): void
     case 'skipped':
       if (!state.remaining.some(({ place }) => place === what.place))
         throw refusal('no-such-step', 'That step is not ahead any more.', 'It was driven or skipped meanwhile.');
+      return;
+    case 'taken-back':
+      if (!state.undoable.some(({ id }) => id === what.event))
+        throw refusal('not-undoable', 'That can be taken back no more.', 'A pull was driven with it, or it was taken back meanwhile.');
       return;
     default:
   }

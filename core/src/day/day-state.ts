@@ -1,4 +1,4 @@
-import type { ChecklistName, DayEvent, DayHappening, PlanPull, PullKind } from '@gezeit/contract';
+import type { ChecklistName, DayEvent, DayHappening, PlanPull, PullKind, Setup } from '@gezeit/contract';
 
 /** A pull that is still to be driven, or was. Its place names it: planned ones count from 0, inserted ones go on behind the last. */
 export interface DayStep {
@@ -53,6 +53,8 @@ export interface DayState {
   /** Steps that are neither driven, under way nor skipped. */
   remaining: DayStep[];
   fitted: string | null;
+  /** Setups that changes out of plan have made on this day. */
+  made: Setup[];
   swapping: { to: string; sinceMs: number } | null;
   swaps: { to: string; atMs: number; ecuReset: boolean }[];
   pulls: DayPull[];
@@ -67,8 +69,8 @@ export interface DayState {
   said: DaySaid[];
   files: (Happening<'file-taken'> & { atMs: number })[];
   matches: Map<string, Happening<'files-matched'>>;
-  /** The last event that can be taken back. */
-  lastUndoable: DayEvent | null;
+  /** What can be taken back, oldest first. */
+  undoable: DayEvent[];
 }
 
 /** Kinds of happening that can be taken back; the others are what the world did. */
@@ -88,6 +90,9 @@ const UNDOABLE: readonly DayHappening['kind'][] = [
   'ended',
 ];
 
+/** What a pull has been driven with or as can be taken back no more: it would be another pull. */
+const SETTLED_BY_PULL: readonly DayHappening['kind'][] = ['swap-started', 'swap-ended', 'setup-changed', 'inserted'];
+
 export const checkKey = (list: ChecklistName, of: string) => `${list}/${of}`;
 
 /** Where the day stands after a list of events; what cannot follow on what came before it changes nothing. */
@@ -103,6 +108,7 @@ export function dayState(events: readonly DayEvent[]): DayState {
     skipped: new Set(),
     remaining: [],
     fitted: null,
+    made: [],
     swapping: null,
     swaps: [],
     pulls: [],
@@ -116,12 +122,13 @@ export function dayState(events: readonly DayEvent[]): DayState {
     said: [],
     files: [],
     matches: new Map(),
-    lastUndoable: null,
+    undoable: [],
   };
   for (const event of events) {
     if (takenBack.has(event.id)) continue;
     follow(state, event);
-    if (UNDOABLE.includes(event.what.kind)) state.lastUndoable = event;
+    if (UNDOABLE.includes(event.what.kind)) state.undoable.push(event);
+    if (event.what.kind === 'pull-started') state.undoable = state.undoable.filter(({ what }) => !SETTLED_BY_PULL.includes(what.kind));
   }
   state.remaining = remainingOf(state);
   return state;
@@ -171,6 +178,8 @@ function follow(state: DayState, { id, at, by, what }: DayEvent): void {
       pull.setup = what.setup ?? pull.setup;
       pull.aborted = what.aborted ?? pull.aborted;
       pull.typed = what.typed ?? pull.typed;
+      // Its step was driven again meanwhile: what counts after all is one more than planned.
+      if (!pull.aborted && state.pulls.some((other) => other !== pull && !other.aborted && other.place === pull.place)) pull.place = null;
       return;
     }
     case 'swap-started':
@@ -185,6 +194,7 @@ function follow(state: DayState, { id, at, by, what }: DayEvent): void {
     case 'setup-changed': {
       const before = state.fitted;
       state.fitted = what.setup.id;
+      state.made.push(what.setup);
       const open = new Set(remainingOf(state).map(({ place }) => place));
       if (what.restOfDay)
         state.steps = state.steps.map((step) => (open.has(step.place) && step.setup === before ? { ...step, setup: what.setup.id } : step));

@@ -36,8 +36,11 @@ export const MATCH_RULES = {
   toleranceS: 25,
   /** A clock that is off by less than this needs no comment, s. */
   sameClockS: 90,
-  /** Another offset must explain this many files fewer to be no rival. */
-  rivalFewer: 1,
+  /**
+   * Another offset must explain this many files fewer to be no rival: of a clock that is right, of one that is wrong (evenly spaced pulls
+   * fit nearly as well one place further), and of one that is wrong where the other would have it right.
+   */
+  rivalFewer: { right: 1, wrong: 2, wrongAgainstRight: 3 },
   /** A wrong clock is believed from so many files on, as long as more are to come. */
   wrongClockFiles: 4,
 };
@@ -70,9 +73,7 @@ export function matchFiles(files: readonly DeviceFile[], pulls: readonly DrivenM
     };
   const tried = candidates(sweeps, driven);
   const best = tried[0]!;
-  const rival = tried.find(
-    ({ offsetS, count }) => Math.abs(offsetS - best.offsetS) > 2 * MATCH_RULES.toleranceS && count > best.count - MATCH_RULES.rivalFewer,
-  );
+  const rival = tried.find((other) => rivals(best, other));
   const matches = sweeps.map(({ file }, i): FileMatch => ({ file, pull: best.pulls[i] ?? null }));
   const matched = new Set(matches.flatMap(({ pull }) => (pull === null ? [] : [pull])));
   const lastMatched = driven.findLastIndex(({ id }) => matched.has(id));
@@ -83,6 +84,14 @@ export function matchFiles(files: readonly DeviceFile[], pulls: readonly DrivenM
     missing,
     ask: question(best, rival !== undefined, matches, missing, driven.length, final),
   };
+}
+
+const isRight = ({ offsetS }: Tried) => Math.abs(offsetS) <= MATCH_RULES.sameClockS;
+
+function rivals(best: Tried, other: Tried): boolean {
+  const { right, wrong, wrongAgainstRight } = MATCH_RULES.rivalFewer;
+  const fewer = isRight(best) ? right : isRight(other) ? wrongAgainstRight : wrong;
+  return Math.abs(other.offsetS - best.offsetS) > 2 * MATCH_RULES.toleranceS && other.count > best.count - fewer;
 }
 
 interface Tried {
@@ -134,12 +143,12 @@ function question(
   final: boolean,
 ): string | null {
   const extra = matches.filter(({ pull }) => pull === null).length;
+  if (rival) return `${matches.length} pulls in the files, ${pulls} recorded: the gaps between them fit in more than one way.`;
   if (missing.length > 0 && extra > 0)
     return `${matches.length} pulls in the files, ${pulls} recorded: ${missing.join(', ')} without a file, ${extra} in files that nobody recorded.`;
   if (missing.length > 0)
     return `${matches.length} pulls in the files, ${pulls} recorded: by the gaps it is ${missing.join(', ')} that has no file.`;
   if (extra > 0) return `${extra === 1 ? 'One pull in the files was' : `${extra} pulls in the files were`} never recorded.`;
-  if (rival) return 'The gaps between the pulls fit in more than one way.';
   if (!final && best.count < MATCH_RULES.wrongClockFiles && Math.abs(best.offsetS) > MATCH_RULES.sameClockS)
     return best.count === 1
       ? 'One file, and its clock is off: is it this pull?'

@@ -31,13 +31,11 @@ export function passedStop(
     const value = id === 'boost' ? overBoostKPa(newest, boostTargetPa) : newest.get(QUANTITY_OF[id]!);
     if (value === undefined || value === null) continue;
     const read = id === 'knock' ? Math.abs(value) : value;
+    const withUnit = (figure: number) => (unit === '–' ? `${figure}` : `${figure} ${unit}`);
     if (above ? read > limit : read < limit)
       return {
         criterion: id,
-        text: `${label} ${Number(read.toFixed(2))} ${unit === '–' ? '' : unit} is ${above ? 'over' : 'under'} the limit of ${limit}`.replace(
-          '  ',
-          ' ',
-        ),
+        text: `${label} ${withUnit(Number(read.toFixed(2)))} is ${above ? 'over' : 'under'} the limit of ${withUnit(limit)}`,
       };
   }
   return null;

@@ -28,8 +28,8 @@ export function learnHeat({ pulls }: Pick<Tide, 'pulls'>): LearnedHeat | null {
     return next && restS > 0 && restS < LONGEST_REST_S ? [{ from: pull, to: next, restS }] : [];
   });
   if (recoveries.length < LEAST) return null;
-  const firstK = Math.min(...known.map(({ startK }) => startK));
-  const perPullK = median(known.map(({ startK, endK }) => Math.max(0, endK - startK)));
+  const firstK = toTenth(Math.min(...known.map(({ startK }) => startK)));
+  const perPullK = toTenth(median(known.map(({ startK, endK }) => Math.max(0, endK - startK))));
   let best: LearnedHeat | null = null;
   for (const quickS of QUICK_S)
     for (const slowS of SLOW_S)
@@ -40,6 +40,9 @@ export function learnHeat({ pulls }: Pick<Tide, 'pulls'>): LearnedHeat | null {
       }
   return best;
 }
+
+/** No sensor in a tract says more than a tenth of a kelvin, and a field that shows more is not believed. */
+const toTenth = (kelvin: number) => Number(kelvin.toFixed(1));
 
 /** Root mean square of what a forecast of each recovery misses; the standing level is the coolest start of the record. */
 function missOf(
