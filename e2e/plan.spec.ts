@@ -117,3 +117,31 @@ test('a plan is rehearsed in a worker with progress, and stopped', async ({ page
   await panel.getByRole('button', { name: 'Stop' }).click();
   await expect(panel.getByRole('button', { name: 'Rehearse this plan' })).toBeVisible();
 });
+
+test('nonsense in any number of the plan is told beside it, and the plan stays as it was', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'plan');
+  const id = page.url().split('/').at(-2)!;
+  const before = (await viewOf(page, id)).bundle.plan;
+  await page.getByRole('button', { name: /: 2 of \d+,/ }).focus();
+  const fields = page.locator('main input[inputmode=decimal]');
+  const count = await fields.count();
+  expect(count).toBeGreaterThan(25);
+  for (const nonsense of ['much', '1,234.5'])
+    for (let i = 0; i < count; i++) {
+      const field = fields.nth(i);
+      await field.focus();
+      await page.keyboard.press('Control+A');
+      await page.keyboard.type(nonsense);
+      await page.keyboard.press('Tab');
+      const name = await field.getAttribute('aria-label');
+      await expect(field, `${name}: ${nonsense}`).toHaveClass(/p-invalid/);
+      // What was typed is still there, with what to do instead.
+      await expect(field).toHaveValue(nonsense);
+      const message = await field.getAttribute('aria-describedby');
+      await expect(page.locator(`[id="${message!.split(' ').at(-1)}"]`), `${name}: ${nonsense}`).toContainText(/is no number|thousands/);
+    }
+  await typeInto(page, 'A swap takes', '-5');
+  await expect(page.getByText('Type at least 0.5 min.')).toBeVisible();
+  await settled(page);
+  expect((await viewOf(page, id)).bundle.plan).toEqual(before);
+});

@@ -90,7 +90,7 @@ watch(selection.pull, async (id) => {
                 :key="flag.flag"
                 class="flag"
                 :class="{ 'leaves-out': flag.leavesOut }"
-                :what="flag.detail"
+                :what="show.sentence(flag.detail)"
                 >{{ FLAG_WORDS[flag.flag] }}</Term
               >
               <Term

@@ -3,10 +3,12 @@ import type { HeatForecast } from '@gezeit/core';
 import Button from 'primevue/button';
 import FieldRow from '../../shared/ui/FieldRow.vue';
 import NumberInput from '../../shared/ui/NumberInput.vue';
+import { useShow } from '../../shared/units/use-show.js';
 import { usePlan } from './use-plan.js';
 
 /** The constants that the heat forecast rests on: this car's own where its days have taught them, else assumptions; all can be changed. */
 const plan = usePlan();
+const show = useShow();
 const FIELDS: { key: Exclude<keyof HeatForecast, 'quickShare'>; label: string; unit: '°C' | 's'; why: string }[] = [
   { key: 'perPullK', label: 'A pull adds', unit: '°C', why: 'Rise of the intake air in a pull.' },
   { key: 'standingK', label: 'A standing car', unit: '°C', why: 'Intake air above ambient to which the warm, idling car comes back.' },
@@ -23,7 +25,8 @@ const set = (key: keyof HeatForecast, value: number | null) =>
     <p class="muted small">
       <template v-if="plan.plan.heat">Changed by hand.</template>
       <template v-else-if="plan.learned"
-        >From {{ plan.learned.recoveries }} recoveries of this car, missed by {{ plan.learned.missK.toFixed(1) }} K.</template
+        >From {{ plan.learned.recoveries }} recoveries of this car,
+        {{ show.sentence(`missed by ${plan.learned.missK.toFixed(1)} K`) }}.</template
       >
       <template v-else>Assumed: no day of this car is logged yet.</template>
     </p>
@@ -33,6 +36,7 @@ const set = (key: keyof HeatForecast, value: number | null) =>
         :unit="field.unit"
         :difference="field.unit === '°C'"
         :label="field.label"
+        :least="field.unit === 's' ? 1 : field.key === 'perPullK' ? 0 : -20"
         width="5rem"
         @commit="set(field.key, $event)"
       />

@@ -113,8 +113,9 @@ provideShortcuts([
               :model-value="(pull.breakMin ?? 0) * 60"
               unit="min"
               label="Break before the pull"
+              :least="0"
               width="4rem"
-              @commit="$event !== null && $event >= 0 && change('break', { breakMin: $event / 60 || null })"
+              @commit="$event !== null && change('break', { breakMin: $event / 60 || null })"
             />
           </FieldRow>
         </template>

@@ -24,6 +24,8 @@ const inUse = computed(() =>
     ({ from, to, swap }) => swap || plan.plan.pulls.some((pull, i) => i > 0 && plan.plan.pulls[i - 1]!.setup === from && pull.setup === to),
   ),
 );
+/** Nothing on rollers takes less than half a minute. */
+const LEAST_S = 30;
 const BACK = { yes: 'can be undone', never: 'cannot be undone', 'not-today': 'too long to return today' };
 
 /** What a swap without a way back has cost: the resolution before and after. */
@@ -44,7 +46,7 @@ function setSwap(from: string, to: string, change: Partial<PlanSwap>): void {
   });
 }
 const setTime = (key: 'restMin' | 'swapMin', seconds: number | null) =>
-  seconds !== null && seconds > 0 && plan.change(key === 'restMin' ? 'rest' : 'swap time', (now) => ({ ...now, [key]: seconds / 60 }));
+  seconds !== null && plan.change(key === 'restMin' ? 'rest' : 'swap time', (now) => ({ ...now, [key]: seconds / 60 }));
 </script>
 
 <template>
@@ -55,6 +57,7 @@ const setTime = (key: 'restMin' | 'swapMin', seconds: number | null) =>
         :model-value="(plan.plan.restMin ?? PLAN_TIMES.restMin) * 60"
         unit="min"
         label="From pull to pull"
+        :least="LEAST_S"
         width="4rem"
         @commit="setTime('restMin', $event)"
       />
@@ -64,6 +67,7 @@ const setTime = (key: 'restMin' | 'swapMin', seconds: number | null) =>
         :model-value="(plan.plan.swapMin ?? PLAN_TIMES.swapMin) * 60"
         unit="min"
         label="A swap takes"
+        :least="LEAST_S"
         width="4rem"
         @commit="setTime('swapMin', $event)"
       />
@@ -78,6 +82,7 @@ const setTime = (key: 'restMin' | 'swapMin', seconds: number | null) =>
         :model-value="swapMinutes(plan.plan, from, to) * 60"
         unit="min"
         :label="`Swap ${from} to ${to}`"
+        :least="LEAST_S"
         width="4rem"
         @commit="setSwap(from, to, { minutes: $event === null ? null : $event / 60 })"
       />

@@ -14,6 +14,14 @@ const props = withDefaults(
   { placeholder: 'choose', describedBy: undefined },
 );
 const emit = defineEmits<{ 'update:modelValue': [value: string] }>();
+/** The list keeps Esc to itself even while it is closed; then it belongs to the dialog that the field stands in. */
+function passEscOn(event: KeyboardEvent): void {
+  if ((event.target as HTMLElement).getAttribute('aria-expanded') === 'true') return;
+  event.stopPropagation();
+  (event.currentTarget as HTMLElement).parentElement?.dispatchEvent(
+    new KeyboardEvent('keydown', { key: 'Escape', code: 'Escape', bubbles: true }),
+  );
+}
 const options = computed(() => Object.entries(props.choices).map(([value, words]) => ({ value, words })));
 </script>
 
@@ -27,6 +35,7 @@ const options = computed(() => Object.entries(props.choices).map(([value, words]
     :aria-label="label"
     :pt="describedBy ? { label: { 'aria-describedby': describedBy } } : {}"
     class="choice"
+    @keydown.esc.capture="passEscOn"
     @update:model-value="emit('update:modelValue', $event)"
   />
 </template>
