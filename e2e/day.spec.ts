@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { randomUUID } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
-import { test as plain, type Page } from '@playwright/test';
+import AxeBuilder from '@axe-core/playwright';
+import { test as plain, type Browser, type Page } from '@playwright/test';
 import {
   boardSchema,
   createdSchema,
@@ -33,6 +34,7 @@ async function setPlan(page: Page, address: string, id: string, plan: Plan): Pro
 }
 const dayOf = async (page: Page, address: string, id: string): Promise<DayView> =>
   dayViewSchema.parse(await (await page.request.get(`${address}/api/programmes/${id}/day`)).json());
+const SAFE = ['straps', 'tyres', 'exhaust', 'people', 'stop', 'criteria'];
 const says = (page: Page) => page.locator('[data-instruction]').getAttribute('data-instruction');
 const saysWithin = (page: Page, kind: string, timeout = 30_000) =>
   expect(page.locator(`[data-instruction="${kind}"]`)).toBeVisible({ timeout });
@@ -42,8 +44,9 @@ async function tickAll(page: Page): Promise<void> {
   const dialog = page.getByRole('dialog');
   await expect(dialog).toBeVisible();
   // It takes the focus once it stands.
+  await expect(page.locator('.p-dialog-enter-active')).toHaveCount(0);
   await expect(dialog.locator(':focus')).toHaveCount(1);
-  await page.waitForTimeout(200);
+  await page.waitForTimeout(300);
   for (const box of await dialog.getByRole('checkbox').all()) {
     if (await box.isChecked()) continue;
     await box.focus();
@@ -98,24 +101,51 @@ class OwnServer {
   }
 }
 
+/** Says that the swap is done: everything ticked, and whether the engine control was reset. */
+async function finishSwap(page: Page, reset: 'Yes' | 'No'): Promise<void> {
+  await key(page, 's');
+  await tickAll(page);
+  await page.getByRole('radio', { name: reset }).focus();
+  await page.keyboard.press('Space');
+  await pressButton(page, 'Swap done');
+}
+
+interface OwnDay {
+  server: OwnServer;
+  page: Page;
+  id: string;
+}
+
+/** A programme with a plan on a Gezeit of its own, that may be killed; pages are kept by the worker. */
+async function onOwnServer(
+  browser: Browser,
+  programme: { title: string; aspiration: 'na' | 'turbo' },
+  run: (own: OwnDay) => Promise<void>,
+): Promise<void> {
+  const server = new OwnServer(4796);
+  await server.start();
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'allow' });
+  await context.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BT', name: 'Browser Test' })));
+  const page = await context.newPage();
+  const broken: string[] = [];
+  page.on('pageerror', (error) => broken.push(error.message));
+  try {
+    const made = await page.request.post(`${server.address}/api/programmes`, { headers: PERSON, data: programme });
+    const { id } = createdSchema.parse(await made.json());
+    await setPlan(page, server.address, id, MIRRORED);
+    await run({ server, page, id });
+    expect(broken).toEqual([]);
+  } finally {
+    await context.close();
+    await server.kill();
+  }
+}
+
 plain(
   'a whole day on the rig at 60 times its speed, by keys, with a mishap, a killed server and a verdict that holds the truth',
   async ({ browser }) => {
     plain.setTimeout(300_000);
-    const server = new OwnServer(4796);
-    await server.start();
-    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
-    await context.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BT', name: 'Browser Test' })));
-    const page = await context.newPage();
-    const broken: string[] = [];
-    page.on('pageerror', (error) => broken.push(error.message));
-    try {
-      const made = await page.request.post(`${server.address}/api/programmes`, {
-        headers: PERSON,
-        data: { title: 'Rig day', aspiration: 'turbo' },
-      });
-      const { id } = createdSchema.parse(await made.json());
-      await setPlan(page, server.address, id, MIRRORED);
+    await onOwnServer(browser, { title: 'Rig day', aspiration: 'turbo' }, async ({ server, page, id }) => {
       await page.request.post(`${server.address}/api/programmes/${id}/day/devices`, {
         headers: PERSON,
         data: { id: 'rig-1', kind: 'rig', speed: 60, follows: true, seed: 20, clockWrongS: 0 },
@@ -129,7 +159,7 @@ plain(
       await pressButton(page, 'Done');
 
       // Warm-up, the first pulls, and a second window that follows.
-      const second = await context.newPage();
+      const second = await page.context().newPage();
       await second.goto(`${server.address}/programmes/${id}/day`);
       await driven(page, 1);
       await driven(second, 1);
@@ -145,6 +175,12 @@ plain(
       await page.getByRole('textbox', { name: 'Note' }).fill('written while the server was down');
       await page.keyboard.press('Enter');
       await expect(page.getByText('No answer from Gezeit: 1 kept here')).toBeVisible();
+      // Not even a reload needs it: pages, programme and day are in the browser.
+      await page.reload();
+      await saysWithin(page, 'swap');
+      await expect(page.getByText('No answer from Gezeit: 1 kept here')).toBeVisible();
+      await expect(page.getByText(/Gezeit does not answer: shown from this browser, as it was at \d/)).toBeVisible();
+      await expect(page.locator('header.line')).toContainText('2 of 7 driven');
       await server.start();
       await expect(page.getByText(/No answer from Gezeit/)).toHaveCount(0, { timeout: 20_000 });
       const restarted = await dayOf(page, server.address, id);
@@ -157,11 +193,7 @@ plain(
       await page.reload();
       await saysWithin(page, 'swapping');
       await page.waitForTimeout(6000);
-      await key(page, 's');
-      await tickAll(page);
-      await page.getByRole('radio', { name: 'No' }).focus();
-      await page.keyboard.press('Space');
-      await pressButton(page, 'Swap done');
+      await finishSwap(page, 'No');
       await driven(page, 3);
 
       // A mishap on the next measured pull is told when it closes, and repeated at once.
@@ -177,11 +209,7 @@ plain(
       await expect(page.locator('[data-chart="day-says"]')).toContainText(/[+−][\d.]+ % \([+−\d.]+ to [+−\d.]+\)/);
       await key(page, 's');
       await page.waitForTimeout(6000);
-      await key(page, 's');
-      await tickAll(page);
-      await page.getByRole('radio', { name: 'No' }).focus();
-      await page.keyboard.press('Space');
-      await pressButton(page, 'Swap done');
+      await finishSwap(page, 'No');
       await saysWithin(page, 'finish', 120_000);
       await expect(page.getByText(/If you stop now, you can recognise/)).toBeVisible();
 
@@ -199,7 +227,21 @@ plain(
         }
 
       // Put back, closed, judged.
-      await expect.poll(async () => dayState((await dayOf(page, server.address, id)).events).matches.size, { timeout: 20_000 }).toBe(3);
+      const filesOf = async () => {
+        const { events, questions, devices } = await dayOf(page, server.address, id);
+        const state = dayState(events);
+        const matched = [...state.matches].map(
+          ([device, { matches }]) => `${device} ${matches.length} of ${state.files.filter((file) => file.device === device).length}`,
+        );
+        return {
+          matched: matched.sort(),
+          asked: questions.map(({ why }) => why),
+          failed: devices.filter((device) => device.state === 'failed').map(({ detail }) => detail),
+        };
+      };
+      await expect
+        .poll(filesOf, { timeout: 20_000 })
+        .toEqual({ matched: ['daq 8 of 8', 'dyno 8 of 8', 'ecu 8 of 8'], asked: [], failed: [] });
       await key(page, 'e');
       await tickAll(page);
       await pressButton(page, 'End the day');
@@ -220,11 +262,7 @@ plain(
       const { levelled } = findings.comparisons[0]!;
       expect(levelled!.low).toBeLessThan(truth.levelledPct);
       expect(levelled!.high).toBeGreaterThan(truth.levelledPct);
-      expect(broken).toEqual([]);
-    } finally {
-      await context.close();
-      await server.kill();
-    }
+    });
   },
 );
 
@@ -475,6 +513,61 @@ test('a day without any device is run by keys alone: readings typed, a pull miss
   expect(state.endReason).toBe('the car stays on the rollers');
 });
 
+plain('a day goes on for pulls and swaps while the server is down, over a reload, and is all there afterwards', async ({ browser }) => {
+  plain.setTimeout(120_000);
+  await onOwnServer(browser, { title: 'Without the server', aspiration: 'na' }, async ({ server, page, id }) => {
+    await page.goto(`${server.address}/programmes/${id}/day`);
+    await saysWithin(page, 'begin');
+    await page.evaluate(() => navigator.serviceWorker.ready);
+    // A worker that a browser kept for a year would keep the pages of a year ago.
+    expect((await page.request.get(`${server.address}/service-worker.js`)).headers()['cache-control']).toBe('no-cache');
+    await key(page, 'Enter');
+    await key(page, 'l');
+    await tickAll(page);
+    await pressButton(page, 'Done');
+    await server.kill();
+    await expect(page.getByText(/No answer from Gezeit/)).toBeVisible();
+
+    const drive = async (reason: string) => {
+      await key(page, 'p');
+      await page.getByRole('textbox', { name: 'Reason' }).fill(reason);
+      await page.keyboard.press('Enter');
+      await saysWithin(page, 'driving');
+      await key(page, 'p');
+      await expect(page.locator('[data-instruction="driving"]')).toHaveCount(0);
+    };
+    await drive('no readings, first');
+    await drive('no readings, second');
+    await saysWithin(page, 'swap');
+    await key(page, 's');
+    await page.reload();
+    await saysWithin(page, 'swapping');
+    await finishSwap(page, 'Yes');
+    // A change out of plan makes a setup that only this window knows so far, and a pull of it.
+    await key(page, 'c');
+    await page.getByLabel('Fuel').fill('summer fuel');
+    await pressButton(page, /It is setup C now/);
+    await drive('no readings, third');
+    await page.reload();
+    await expect(page.locator('header.line')).toContainText('3 of 7 driven');
+    await expect(page.getByText(/No answer from Gezeit: \d+ kept here/)).toBeVisible();
+
+    await server.start();
+    await expect(page.getByText(/No answer from Gezeit/)).toHaveCount(0, { timeout: 20_000 });
+    await expect.poll(async () => dayState((await dayOf(page, server.address, id)).events).pulls.length).toBe(3);
+    const state = dayState((await dayOf(page, server.address, id)).events);
+    expect(state.pulls.map(({ setup, begun }) => `${setup}: ${begun.anyway}`)).toEqual([
+      'A: no readings, first',
+      'A: no readings, second',
+      'C: no readings, third',
+    ]);
+    expect(state.swaps.map(({ to, ecuReset }) => [to, ecuReset])).toEqual([['B', true]]);
+    const { bundle } = programmeViewSchema.parse(await (await page.request.get(`${server.address}/api/programmes/${id}`)).json());
+    expect(bundle.pulls.map((pull) => pull.setup)).toEqual(['A', 'A', 'C']);
+    expect(bundle.setups.find((setup) => setup.id === 'C')!.state.fuel).toBe('summer fuel');
+  });
+});
+
 test('is readable from three metres, and every target is large enough', async ({ page }) => {
   const board = boardSchema.parse(await (await page.request.get('/api/programmes')).json());
   const van = board.programmes.find(({ title }) => title.startsWith('Water-to-air'))!;
@@ -496,4 +589,83 @@ test('is readable from three metres, and every target is large enough', async ({
     if (box && (box.height < 48 || box.width < 48)) small.push(`${await button.textContent()} ${box.width}×${box.height}`);
   }
   expect(small).toEqual([]);
+});
+
+/** Every dialog of Day by its key. */
+const DIALOGS: [string, string][] = [
+  ['n', 'Note'],
+  ['c', 'Something changed'],
+  ['t', 'Read off the instruments'],
+  ['0', 'Zero of the pressure channels'],
+  ['i', 'Insert a pull'],
+  ['h', 'Stop'],
+  ['l', 'Before the day'],
+  ['f', 'Files'],
+  ['d', 'Devices'],
+  ['o', 'Pull p01'],
+  ['e', 'At the end'],
+];
+
+test('every dialog opens by its key and by its button, holds the focus, is large enough, and Esc closes it with nothing done', async ({
+  page,
+}) => {
+  const id = await beginProgramme(page, 'Every dialog', 'question');
+  await setPlan(page, '', id, MIRRORED);
+  const atMs = Date.now() - 600_000;
+  const noReadings = { coolantC: null, intakeAirC: null, oilC: null };
+  await happen(page, id, [
+    { atMs, what: { kind: 'begun', day: '2026-03-04', pulls: MIRRORED.pulls, fitted: null } },
+    { atMs, what: { kind: 'checked', list: 'beforeDay', of: '2026-03-04', items: SAFE, done: true } },
+    {
+      atMs,
+      what: {
+        kind: 'pull-started',
+        pull: 'p01',
+        setup: 'A',
+        pullKind: 'conditioning',
+        place: 0,
+        stamp: {},
+        weather: null,
+        start: noReadings,
+        anyway: null,
+        cause: 'key',
+      },
+    },
+    { atMs: atMs + 12_000, what: { kind: 'pull-ended', pull: 'p01', aborted: false, cause: 'key' } },
+  ]);
+  await page.goto(`/programmes/${id}/day`);
+  await expect(page.locator('header.line')).toContainText('1 of 7 driven');
+  const before = (await dayOf(page, '', id)).events.length;
+  const told: string[] = [];
+  for (const [letter, name] of DIALOGS) {
+    await key(page, letter);
+    const dialog = page.getByRole('dialog');
+    await expect(dialog, letter).toHaveCount(1);
+    told.push(`${letter} ${(await dialog.locator('.p-dialog-title').textContent())!.trim().slice(0, name.length)}`);
+    await expect(dialog.locator(':focus'), letter).toHaveCount(1);
+    const small: string[] = [];
+    for (const button of await dialog.locator('.p-dialog-content .p-button, .p-dialog-footer .p-button').all()) {
+      const box = await button.boundingBox();
+      if (box && (box.height < 47.5 || box.width < 47.5)) small.push(`${await button.textContent()} ${box.width}×${box.height}`);
+    }
+    expect(small, name).toEqual([]);
+    const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
+    expect(
+      violations
+        .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+        .map(({ id: rule, nodes }) => `${rule}: ${nodes[0]!.html}`),
+      name,
+    ).toEqual([]);
+    await page.keyboard.press('Escape');
+    await expect(dialog, letter).toHaveCount(0);
+    // The button that stands for the key opens the same.
+    const button = page.locator(`.bar .p-button[aria-keyshortcuts="${letter}"]`);
+    if ((await button.count()) === 0) continue;
+    await button.press('Enter');
+    await expect(dialog.locator('.p-dialog-title'), letter).toContainText(told.at(-1)!.slice(2));
+    await page.keyboard.press('Escape');
+    await expect(dialog, letter).toHaveCount(0);
+  }
+  expect(told).toEqual(DIALOGS.map((entry) => entry.join(' ')));
+  expect((await dayOf(page, '', id)).events).toHaveLength(before);
 });

@@ -15,6 +15,7 @@ const SOURCES = [
   'web/index.html',
   'web/vite.config.ts',
   'web/public',
+  'web/service-worker',
   'scripts/build.mjs',
   'package-lock.json',
 ];

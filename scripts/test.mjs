@@ -1,5 +1,5 @@
 // npm test: everything. Installs, lint, types, unit tests, build, browser tests; the last line is "N passed, N failed".
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, install, ROOT, run } from './prepare.mjs';
@@ -14,6 +14,13 @@ function step(name, good) {
   console.log(`${good ? 'passed' : 'FAILED'}: ${name}`);
   if (good) passed += 1;
   else failed += 1;
+}
+
+/** Runs a command beside others; resolves to whether it went well. */
+function atOnce(command, args) {
+  return new Promise((resolve) => {
+    spawn(command, args, { cwd: ROOT, stdio: 'inherit' }).on('close', (status) => resolve(status === 0));
+  });
 }
 
 /** Debian's Chromium, by apt where it is missing and this may; otherwise one line that says what to install. */
@@ -44,8 +51,9 @@ function readReport(file) {
 install();
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
-step('lint', run(bin('eslint'), ['.', '--max-warnings', '0']) && run(bin('prettier'), ['--check', '--log-level', 'warn', '.']));
-step('types', run(bin('tsc'), ['-p', 'tsconfig.json']) && run(bin('vue-tsc'), ['-p', 'web/tsconfig.json']));
+const [lint, types] = await Promise.all([atOnce('npm', ['run', '-s', 'lint']), atOnce('npm', ['run', '-s', 'types'])]);
+step('lint', lint);
+step('types', types);
 
 run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=reports/unit.json']);
 const unit = readReport('unit.json');

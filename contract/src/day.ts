@@ -204,12 +204,12 @@ export const rigTruthSchema = z.object({
 /** The day's clock: what time it is there, and how fast it goes against this machine's. */
 export const dayClockSchema = z.object({ nowMs: z.number(), speed: z.number() });
 
-/** One trace of the pull under way or just closed, thinned for the screen. */
+/** The traces of the pull under way or just closed, thinned for the screen. */
 export const liveTraceSchema = z.object({
   pull: z.string().nullable(),
   engineSpeedRpm: z.array(z.number()),
-  powerW: z.array(nullableNumber),
-  manifoldPa: z.array(nullableNumber),
+  /** One value a sample for every channel that was seen, in its unit inside (W, Pa, °C), by quantity. */
+  channels: z.record(z.string(), z.array(nullableNumber)),
 });
 export type LiveTrace = z.infer<typeof liveTraceSchema>;
 

@@ -27,6 +27,8 @@ import {
   writeLog,
   type DrivenPull,
 } from '@gezeit/core/simulate';
+import { openDatabase } from '../src/database/open-database.js';
+import { keepFile } from '../src/day/day-files.js';
 import { columnHeader } from '../src/day/stream-log.js';
 import { PERSON, startServer, temporaryFolder } from './support.js';
 
@@ -213,7 +215,7 @@ describe('a day through the interface', () => {
     await happen(id, START + 1000, { kind: 'inserted', setup: 'A', pullKind: 'tuning', count: 1 });
     await happen(id, START + 2000, { kind: 'ended', reason: 'rain', open: [] });
     for (let i = 0; i < 2; i++) {
-      const last = dayState((await dayOf(id)).events).lastUndoable!;
+      const last = dayState((await dayOf(id)).events).undoable.at(-1)!;
       await happen(id, START + 3000, { kind: 'taken-back', event: last.id });
     }
     const state = dayState((await dayOf(id)).events);
@@ -351,6 +353,54 @@ function linesOf(json: boolean): string[] {
       ];
 }
 
+describe('files that are brought', () => {
+  const send = async (id: string, name: string, bytes: Uint8Array, madeAtMs: number) => {
+    const form = new FormData();
+    form.append('file', new File([new Uint8Array(bytes)], name));
+    const response = await fetch(`${server.address}api/programmes/${id}/day/files?madeAtMs=${madeAtMs}`, {
+      method: 'POST',
+      headers: PERSON,
+      body: form,
+    });
+    return { status: response.status, body: (await response.json()) as { file: string | null } };
+  };
+  const takenOf = async (id: string) => dayState((await dayOf(id)).events).files.map(({ file }) => file);
+
+  it('are kept once where they are brought twice, and told again where the server stopped before it had said so', async () => {
+    const id = await begin('Brought');
+    const [first, second] = drivenDay('AA', 6).map((pull) => writeLog(record(dynoDevice(0), pull, 7), 'bracketed'));
+    expect((await send(id, 'first.csv', first!, START)).body.file).toBe('logs/2026-03-04/first.csv');
+    expect((await send(id, 'again.csv', first!, START)).body.file).toBe(null);
+    // As it stands in the database after a stop between keeping and saying.
+    const source = await openDatabase(join(server.folder, 'gezeit.sqlite'));
+    await keepFile(source, id, '2026-03-04', { name: 'second.csv', bytes: second!, madeAtMs: START + 600_000 });
+    await source.destroy();
+    expect(await takenOf(id)).toEqual(['logs/2026-03-04/first.csv']);
+    expect((await send(id, 'second.csv', second!, START + 600_000)).body.file).toBe('logs/2026-03-04/second.csv');
+    expect(await takenOf(id)).toEqual(['logs/2026-03-04/first.csv', 'logs/2026-03-04/second.csv']);
+    expect((await viewOf(id)).logs.map(({ file }) => file).sort()).toEqual(await takenOf(id));
+  });
+
+  it('may be as long as a morning, and the day goes on while they are read', async () => {
+    const id = await begin('A whole morning');
+    const rows = Array.from(
+      { length: 1_400_000 },
+      (_, i) => `${(i / 100).toFixed(2)},${(40 + (i % 977) / 50).toFixed(3)},${900 + (i % 31)}`,
+    );
+    const bytes = Buffer.from(`Time [s],Intake air temperature [°C],Engine speed [rpm]\n${rows.join('\n')}\n`);
+    expect(bytes.length).toBeGreaterThan(26e6);
+    let answered = 0;
+    let over = false;
+    const sending = send(id, 'morning.csv', bytes, START).finally(() => (over = true));
+    while (!over) {
+      expect((await call('GET', `programmes/${id}/day`)).status).toBe(200);
+      answered += 1;
+    }
+    expect((await sending).body.file).toBe('logs/2026-03-04/morning.csv');
+    expect(answered).toBeGreaterThan(10);
+  });
+});
+
 describe('a stream on this machine', () => {
   async function check(title: string, address: string): Promise<void> {
     const id = await programme(title);
@@ -365,6 +415,7 @@ describe('a stream on this machine', () => {
     expect(bundle.pulls[0]!.logs).toHaveLength(1);
     expect(logs[0]!.columns.map(({ quantity }) => quantity)).toEqual(expect.arrayContaining(['engineSpeed', 'throttle', 'power']));
     expect(view.trace.engineSpeedRpm.length).toBeGreaterThan(80);
+    expect(view.trace.channels['power']).toHaveLength(view.trace.engineSpeedRpm.length);
     await call('DELETE', `programmes/${id}/day/devices/stream-1`);
   }
 

@@ -55,9 +55,14 @@ describe('the simulated rig behind the server', () => {
   it('is stopped in the middle of a pull, and neither the pull nor its files are lost', async () => {
     await post(`programmes/${id}/day/rig`, { do: 'speed', speed: 4 });
     await post(`programmes/${id}/day/rig`, { do: 'pull' });
-    await until(({ events }) => dayState(events).running !== null, 'the second pull runs');
+    const before = await until(({ events }) => dayState(events).running !== null, 'the second pull runs');
     await server.close();
     server = await startServer(folder);
+    // What the temperatures did before is still known, so that the ready moment is.
+    const [was, is] = [before, await day()].map(({ history }) => history['intakeAirTemperature']!);
+    expect(was!.atMs.length).toBeGreaterThan(30);
+    expect(is!.atMs[0]).toBe(was!.atMs[0]);
+    expect(is!.atMs.length).toBeGreaterThan(0.8 * was!.atMs.length);
     await post(`programmes/${id}/day/rig`, { do: 'speed', speed: 60 });
     const view = await until(({ events }) => {
       const { running, matches } = dayState(events);

@@ -1,5 +1,5 @@
 import { gzipSync } from 'node:zlib';
-import type { Bundle, DayHappening, FileQuestion } from '@gezeit/contract';
+import type { DayHappening, FileQuestion } from '@gezeit/contract';
 import {
   findSweeps,
   matchFiles,
@@ -11,9 +11,11 @@ import {
   type DeviceFile,
   type LogTable,
 } from '@gezeit/core';
-import type { EntityManager } from 'typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import { Log } from '../database/entities.js';
+import { writeTransaction } from '../database/write-transaction.js';
 import { sha256 } from '../store/digest.js';
+import { loadBundle } from '../store/load-bundle.js';
 import { storeLog } from '../store/store-bundle.js';
 import type { DeviceFileMade } from './device.js';
 
@@ -27,20 +29,34 @@ export function deviceOf({ columns }: LogTable): string {
   return has('throttle', 'pedal', 'ignitionAdvance', 'injectorTime') ? 'ecu' : 'daq';
 }
 
-/** Reads a file and keeps it byte for byte; null where the same bytes are there already. @throws GezeitError where it is no table. */
+/**
+ * Reads a file of a day and keeps it byte for byte; null where the same bytes belong to another day or to a bundle. Handed on twice (the
+ * server may have stopped in between), it is kept once and told again. For the worker: a long file takes its time.
+ * @throws GezeitError where it is no table.
+ */
 export async function keepFile(
-  manager: EntityManager,
+  source: DataSource,
   programmeId: string,
-  bundle: Bundle,
   day: string,
   { name, bytes, madeAtMs }: DeviceFileMade,
 ): Promise<Taken | null> {
+  const folder = `logs/${day}/`;
   const digest = sha256(bytes);
-  if (await manager.findOneBy(Log, { programmeId, sha256: digest })) return null;
+  const known = await source.manager.findOneBy(Log, { programmeId, sha256: digest });
+  if (known && !known.file.startsWith(folder)) return null;
+  const { channels } = await loadBundle(source.manager, programmeId);
   const device = deviceOf(readLog(bytes, { file: name }));
-  const file = await freeName(manager, programmeId, `logs/${day}/${name.replace(/[^\p{L}\d._-]+/gu, '-')}`);
-  const table = readLog(bytes, { file, device, channels: bundle.channels?.[device] });
-  await storeLog(manager, programmeId, file, table, { byteCount: bytes.length, sha256: digest, compressed: gzipSync(bytes, { level: 1 }) });
+  const wanted = folder + name.replace(/[^\p{L}\d._-]+/gu, '-');
+  const table = readLog(bytes, { file: known?.file ?? wanted, device, channels: channels?.[device] });
+  // Only what is written waits for others that write, and lets them wait.
+  const original = { byteCount: bytes.length, sha256: digest, compressed: gzipSync(bytes, { level: 1 }) };
+  const file =
+    known?.file ??
+    (await writeTransaction(source, async (manager) => {
+      const free = await freeName(manager, programmeId, wanted);
+      await storeLog(manager, programmeId, free, table, original);
+      return free;
+    }));
   const knowsThrottle = table.columns.some(({ quantity }) => quantity === 'throttle' || quantity === 'pedal');
   const from = table.timeS?.[0] ?? 0;
   return {

@@ -9,17 +9,30 @@ const WITH_HISTORY: readonly string[] = [
   'inletTemperature',
   'ambientTemperature',
 ];
+/** Quantities that are drawn while a pull is under way. */
+const TRACED: readonly string[] = [
+  'power',
+  'intakeAirTemperature',
+  'inletTemperature',
+  'manifoldPressure',
+  'inletPressure',
+  'lambda',
+  'ignitionAdvance',
+];
+/** A device that sends more slowly holds its value so long in a trace, ms. */
+const TRACE_HOLDS_MS = 1500;
 const HISTORY_MS = 45 * 60_000;
 const HISTORY_STEP_MS = 1000;
 const THINNED_AFTER_MS = 10 * 60_000;
 const THINNED_EACH = 5;
+const CLOCK_SET_BACK_MS = 60_000;
 const MOST_TRACE_POINTS = 1200;
 
 /** The newest readings of all devices, the course of the slow ones, and the trace of the pull under way. */
 export class LiveChannels {
   readonly #readings = new Map<string, { value: number; atMs: number }>();
   readonly #history = new Map<string, { atMs: number[]; value: number[] }>();
-  #trace: LiveTrace = { pull: null, engineSpeedRpm: [], powerW: [], manifoldPa: [] };
+  #trace: LiveTrace = { pull: null, engineSpeedRpm: [], channels: {} };
   #traceChanged = false;
   /** Every sample since a little before the pull, for a stream that is kept as its log. */
   #kept: DeviceSample[] = [];
@@ -41,7 +54,7 @@ export class LiveChannels {
   }
 
   beginTrace(pull: string): void {
-    this.#trace = { pull, engineSpeedRpm: [], powerW: [], manifoldPa: [] };
+    this.#trace = { pull, engineSpeedRpm: [], channels: {} };
     this.#traceChanged = true;
   }
 
@@ -81,6 +94,16 @@ export class LiveChannels {
     );
   }
 
+  get hasCourse(): boolean {
+    return this.#history.size > 0;
+  }
+
+  /** Goes on from what was kept before the server was stopped. */
+  restore(course: LiveHistory, trace: LiveTrace): void {
+    for (const [key, series] of Object.entries(course)) this.#history.set(key, series);
+    this.#trace = trace;
+  }
+
   get trace(): LiveTrace {
     return this.#trace;
   }
@@ -96,8 +119,8 @@ export class LiveChannels {
     const series = this.#history.get(key) ?? { atMs: [], value: [] };
     this.#history.set(key, series);
     const last = series.atMs.at(-1) ?? -Infinity;
-    // A clock that was set back begins anew.
-    if (atMs < last - 60_000) series.atMs.length = series.value.length = 0;
+    // A clock that was set back: what it showed behind this moment never was.
+    if (atMs < last - CLOCK_SET_BACK_MS) series.atMs.length = series.value.length = 1 + series.atMs.findLastIndex((at) => at < atMs);
     else if (atMs - last < HISTORY_STEP_MS) return;
     series.atMs.push(Math.round(atMs));
     series.value.push(Number(value.toFixed(2)));
@@ -107,12 +130,18 @@ export class LiveChannels {
     }
   }
 
-  #draw({ values }: DeviceSample): void {
+  /** Drawn against engine speed: what comes from another device is its newest value. */
+  #draw({ atMs, values }: DeviceSample): void {
     const speed = values.get('engineSpeed');
-    if (speed === undefined || this.#trace.engineSpeedRpm.length >= MOST_TRACE_POINTS) return;
-    this.#trace.engineSpeedRpm.push(speed);
-    this.#trace.powerW.push(values.get('power') ?? null);
-    this.#trace.manifoldPa.push(values.get('manifoldPressure') ?? null);
+    const { engineSpeedRpm, channels } = this.#trace;
+    if (speed === undefined || engineSpeedRpm.length >= MOST_TRACE_POINTS) return;
+    for (const quantity of TRACED) {
+      const newest = this.#readings.get(quantity);
+      if (!newest) continue;
+      const series = (channels[quantity] ??= engineSpeedRpm.map(() => null));
+      series.push(Math.abs(atMs - newest.atMs) <= TRACE_HOLDS_MS ? newest.value : null);
+    }
+    engineSpeedRpm.push(speed);
     this.#traceChanged = true;
   }
 }

@@ -79,7 +79,7 @@ export function createApp(services: Services, pages: string | null): Koa {
       serveStatic(pages, {
         maxage: 365 * 24 * 3600 * 1000,
         immutable: true,
-        setHeaders: (response, path) => path.endsWith('index.html') && response.setHeader('Cache-Control', 'no-cache'),
+        setHeaders: (response, path) => /(index\.html|service-worker\.js)$/.test(path) && response.setHeader('Cache-Control', 'no-cache'),
       }),
     );
   }

@@ -2,16 +2,29 @@ import type { IncomingMessage } from 'node:http';
 import { GezeitError } from '@gezeit/core';
 import busboy from 'busboy';
 
-/** Largest photo or sheet that is taken, bytes. */
-const MOST_BYTES = 25 * 1024 ** 2;
+/** What kind of file is taken: how large, MB, and what to do instead. */
+export interface FileKind {
+  mostMB: number;
+  choose: string;
+  tooLarge: string;
+}
+export const PHOTO_OR_SHEET: FileKind = { mostMB: 25, choose: 'Choose a photo or a sheet.', tooLarge: 'Attach a smaller one.' };
+export const LOG_FILE: FileKind = {
+  mostMB: 512,
+  choose: 'Choose a log file.',
+  tooLarge: 'Export the day’s pulls one by one, or with fewer channels.',
+};
 
 /** The one file of a multipart request, in memory. @throws GezeitError `no-file`, `file-too-large`. */
-export async function receiveFile(request: IncomingMessage): Promise<{ name: string; bytes: Buffer }> {
-  const none = () => new GezeitError('no-file', 'No file was sent.', 'Choose a photo or a sheet.');
+export async function receiveFile(
+  request: IncomingMessage,
+  { mostMB, choose, tooLarge }: FileKind,
+): Promise<{ name: string; bytes: Buffer }> {
+  const none = () => new GezeitError('no-file', 'No file was sent.', choose);
   return new Promise((resolve, reject) => {
     let parser: busboy.Busboy;
     try {
-      parser = busboy({ headers: request.headers, limits: { fileSize: MOST_BYTES, files: 1 }, defParamCharset: 'utf8' });
+      parser = busboy({ headers: request.headers, limits: { fileSize: mostMB * 1024 ** 2, files: 1 }, defParamCharset: 'utf8' });
     } catch {
       reject(none());
       return;
@@ -20,7 +33,7 @@ export async function receiveFile(request: IncomingMessage): Promise<{ name: str
     parser.on('file', (_field, stream, { filename }) => {
       const chunks: Buffer[] = [];
       stream.on('data', (chunk: Buffer) => chunks.push(chunk));
-      stream.on('limit', () => reject(new GezeitError('file-too-large', 'The file is larger than 25 MB.', 'Attach a smaller one.')));
+      stream.on('limit', () => reject(new GezeitError('file-too-large', `The file is larger than ${mostMB} MB.`, tooLarge)));
       stream.on('end', () => (received = { name: filename || 'file', bytes: Buffer.concat(chunks) }));
     });
     parser.on('error', () => reject(new GezeitError('upload-cut-off', 'The upload was cut off.', 'Send the file again.')));

@@ -1,10 +1,13 @@
-import type { ImportState } from '@gezeit/contract';
+import type { DayHappening, ImportState } from '@gezeit/contract';
+import type { DeviceFileMade } from '../day/device.js';
 import type { ImportChoice, ImportOutcome } from '../store/import-bundle.js';
 import type { StoredAnalysis } from '../store/findings-store.js';
 
 /** What the worker can be asked to do. */
 export type WorkRequest =
-  { kind: 'import'; path: string; by: string; choice: ImportChoice } | { kind: 'analyse'; programmeId: string; withCurves: boolean };
+  | { kind: 'import'; path: string; by: string; choice: ImportChoice }
+  | { kind: 'analyse'; programmeId: string; withCurves: boolean }
+  | { kind: 'keep-file'; programmeId: string; day: string; file: DeviceFileMade };
 
 export interface PlainError {
   code: string;
@@ -13,7 +16,10 @@ export interface PlainError {
   place: { file?: string; row?: number; column?: string };
 }
 
-export type WorkResult = { kind: 'import'; outcome: ImportOutcome } | { kind: 'analyse'; analysis: StoredAnalysis };
+export type WorkResult =
+  | { kind: 'import'; outcome: ImportOutcome }
+  | { kind: 'analyse'; analysis: StoredAnalysis }
+  | { kind: 'keep-file'; taken: Extract<DayHappening, { kind: 'file-taken' }> | null };
 
 /** What the worker answers, any number of progress messages and one end. */
 export type WorkMessage =

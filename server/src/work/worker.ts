@@ -2,6 +2,7 @@
 import { parentPort, workerData } from 'node:worker_threads';
 import { GezeitError } from '@gezeit/core';
 import { readBundle } from '../bundle/read-bundle.js';
+import { keepFile } from '../day/day-files.js';
 import { openDatabase } from '../database/open-database.js';
 import { computeAnalysis } from '../store/findings-store.js';
 import { importBundle } from '../store/import-bundle.js';
@@ -14,6 +15,8 @@ const source = await openDatabase((workerData as { database: string }).database)
 async function work(request: WorkRequest): Promise<WorkResult> {
   if (request.kind === 'analyse')
     return { kind: 'analyse', analysis: await computeAnalysis(source.manager, request.programmeId, request.withCurves) };
+  if (request.kind === 'keep-file')
+    return { kind: 'keep-file', taken: await keepFile(source, request.programmeId, request.day, request.file) };
   send({ type: 'progress', step: 'unpacking', share: 0, detail: 'looking into the bundle' });
   const files = readBundle(request.path);
   const outcome = await importBundle(source, files, request.by, request.choice, (step, share, detail) =>

@@ -4,6 +4,7 @@ import { computed } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
 import { useProgramme } from '../features/programme/programme-store.js';
 import { PROGRAMME_STEPS } from '../features/programme/steps.js';
+import { useConnection } from '../shared/api/connection-store.js';
 import { usePerson } from '../shared/person-store.js';
 import { useShortcuts } from '../shared/shortcuts.js';
 import { useTheme } from '../shared/theme-store.js';
@@ -16,6 +17,7 @@ const programme = useProgramme();
 const person = usePerson();
 const themes = useTheme();
 const shortcuts = useShortcuts();
+const connection = useConnection();
 const commands = useCommands();
 
 const inProgramme = computed(() => typeof route.params['id'] === 'string');
@@ -52,6 +54,7 @@ const steps = computed(() => {
     <span v-if="inProgramme && programme.view" class="title" :title="programme.view.bundle.programme.title">{{
       programme.view.bundle.programme.title
     }}</span>
+    <span v-if="connection.keptText" class="kept" role="status">{{ connection.keptText }}</span>
     <span class="spacer" />
     <Button
       v-if="inProgramme && programme.canUndo"
@@ -93,6 +96,10 @@ const steps = computed(() => {
 </template>
 
 <style scoped>
+.kept {
+  color: var(--brick);
+  font-weight: 650;
+}
 .app-bar {
   display: flex;
   align-items: center;
@@ -161,8 +168,9 @@ const steps = computed(() => {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
-  flex: 0 1 auto;
-  min-width: 0;
+  /* Gives way before anything beside it goes to a second row. */
+  flex: 100 1 6rem;
+  min-width: 6rem;
 }
 .spacer {
   flex: 1;

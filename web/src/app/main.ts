@@ -6,6 +6,7 @@ import PrimeVue from 'primevue/config';
 import Tooltip from 'primevue/tooltip';
 import { createApp } from 'vue';
 import App from './App.vue';
+import { keepAtHand } from './keep-at-hand.js';
 import { GezeitPreset } from './preset.js';
 import { router } from './router.js';
 
@@ -20,3 +21,4 @@ createApp(App)
   })
   .directive('tooltip', Tooltip)
   .mount('#app');
+if (import.meta.env.PROD) keepAtHand();

@@ -1,4 +1,4 @@
-import { access, mkdir, utimes, writeFile } from 'node:fs/promises';
+import { access, mkdir, rename, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Bundle, DeviceSetting, RigCommand, RigState } from '@gezeit/contract';
 import {
@@ -228,10 +228,12 @@ export class RigDevice implements Device {
     for (const [i, [dialect, device, ending]] of devices.entries()) {
       const made = record(device, pull, this.setting.seed * 1000 + pull.index * 10 + i);
       const file = join(this.path, `${device.id}-${number}.${ending}`);
-      await writeFile(file, writeLog(made, dialect));
+      // Under its own name only once its time is right: a look in between would take the rig's clock for wrong.
+      await writeFile(`${file}.part`, writeLog(made, dialect));
       const lengthS = pull.sweep.instants.at(-1)!.timeS;
       const madeAt = (this.#epochMs + 1000 * (pull.timeH * 3600 + lengthS + this.setting.clockWrongS)) / 1000;
-      await utimes(file, madeAt, madeAt);
+      await utimes(`${file}.part`, madeAt, madeAt);
+      await rename(`${file}.part`, file);
     }
   }
 }

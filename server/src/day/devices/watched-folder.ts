@@ -1,6 +1,8 @@
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { DeviceSetting } from '@gezeit/contract';
+import { GezeitError } from '@gezeit/core';
+import { WorkCancelled } from '../../work/work-queue.js';
 import type { Device, DeviceSink } from '../device.js';
 
 type FolderSetting = Extract<DeviceSetting, { kind: 'folder' }>;
@@ -78,8 +80,14 @@ export class WatchedFolder implements Device {
     try {
       await this.sink.file({ name, bytes: await readFile(join(this.setting.path, name)), madeAtMs });
     } catch (error) {
+      // The server was stopping, or something else was in the way: it is looked at again, and taken then.
+      if (!(error instanceof GezeitError)) {
+        this.#seen.delete(name);
+        if (!(error instanceof WorkCancelled)) this.sink.state('failed', `${name} could not be kept yet; it is tried again.`);
+        return;
+      }
       // It stays in its folder; a new version of it is tried again.
-      this.sink.state('failed', `${name}: ${error instanceof Error ? error.message : 'cannot be read'}`);
+      this.sink.state('failed', `${name}: ${error.message}`);
     }
     this.#known.set(name, mark);
     this.#seen.delete(name);

@@ -13,7 +13,7 @@ import { z } from 'zod';
 import { writeTransaction } from '../../database/write-transaction.js';
 import { servePull } from '../../day/serve-pull.js';
 import { loadBundle } from '../../store/load-bundle.js';
-import { receiveFile } from '../receive-file.js';
+import { LOG_FILE, receiveFile } from '../receive-file.js';
 import { idParams, route } from '../route.js';
 
 const HEARTBEAT_MS = 10_000;
@@ -78,7 +78,7 @@ export const dayRoutes = [
     status: 201,
     async handle({ params, query, request, services }) {
       const run = await services.days.run(params.id);
-      const { name, bytes } = await receiveFile(request);
+      const { name, bytes } = await receiveFile(request, LOG_FILE);
       const { file } = await run.takeFile({ name, bytes, madeAtMs: query.madeAtMs }, true);
       return { file, questions: run.view().questions };
     },

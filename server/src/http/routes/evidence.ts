@@ -7,7 +7,7 @@ import { keepEvidence, removeEvidence } from '../../store/evidence.js';
 import { findProgramme } from '../../store/load-bundle.js';
 import { AttachmentEntity } from '../../database/entities.js';
 import { programmeView } from '../programme-view.js';
-import { receiveFile } from '../receive-file.js';
+import { PHOTO_OR_SHEET, receiveFile } from '../receive-file.js';
 import { idParams, route } from '../route.js';
 import { GezeitError } from '@gezeit/core';
 
@@ -52,7 +52,7 @@ export const evidenceRoutes = [
     changes: true,
     status: 201,
     async handle({ params, person, request, services }) {
-      const { name, bytes } = await receiveFile(request);
+      const { name, bytes } = await receiveFile(request, PHOTO_OR_SHEET);
       return writeTransaction(services.source, async (manager) => {
         await findProgramme(manager, params.id);
         return { id: await addAttachment(manager, params.id, name, bytes, person) };

@@ -1,5 +1,4 @@
 import {
-  dayEventSchema,
   dayMessageSchema,
   type DayEvent,
   type DayHappening,
@@ -29,6 +28,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { usePerson } from '../../shared/person-store.js';
 import { useProgramme } from '../programme/programme-store.js';
+import { keepDay, keepOutboxOf, keptDay, keptOutbox } from './kept-day.js';
 
 /** What is open over the screen. */
 export type DayDialog =
@@ -52,7 +52,6 @@ const TICK_MS = 250;
 const RETRY_MS = 2000;
 const REREAD_AFTER_MS = 400;
 const HISTORY_KEEP_MS = 45 * 60_000;
-const outboxKey = (id: string) => `gezeit.day.${id}`;
 
 /**
  * The day as this window knows it: what the server holds, what it has not taken yet, and what the devices show. Everything that is done is
@@ -141,11 +140,12 @@ export const useDay = defineStore('day', () => {
   function open(id: string): void {
     close();
     openId = id;
-    try {
-      const stored = JSON.parse(localStorage.getItem(outboxKey(id)) ?? '[]') as unknown[];
-      outbox.value = stored.flatMap((entry) => dayEventSchema.safeParse(entry).data ?? []);
-    } catch {
-      outbox.value = [];
+    outbox.value = keptOutbox(id);
+    // Until the server answers, the day stands as it was seen last.
+    const kept = keptDay(id);
+    if (kept) {
+      view.value = kept;
+      setClock(kept.clock);
     }
     source = new EventSource(api.dayLive(id));
     source.onopen = () => {
@@ -186,13 +186,15 @@ export const useDay = defineStore('day', () => {
   function show(next: DayView): void {
     const before = view.value;
     view.value = next;
+    if (openId) keepDay(openId, next);
     setClock(next.clock);
     readings.value = next.readings;
     history.value = next.history;
     trace.value = next.trace;
     rig.value = next.rig;
     const held = new Set(next.events.map(({ id }) => id));
-    keepOutbox(outbox.value.filter(({ id }) => !held.has(id)));
+    // What another window keeps is not this one's to forget.
+    if (outbox.value.some(({ id }) => held.has(id))) keepOutbox(outbox.value.filter(({ id }) => !held.has(id)));
     if (before && before.events.length !== next.events.length) rereadSoon();
   }
 
@@ -205,8 +207,7 @@ export const useDay = defineStore('day', () => {
   function keepOutbox(next: DayEvent[]): void {
     if (!openId) return;
     outbox.value = next;
-    if (next.length > 0) localStorage.setItem(outboxKey(openId), JSON.stringify(next));
-    else localStorage.removeItem(outboxKey(openId));
+    keepOutboxOf(openId, next);
   }
 
   async function send(): Promise<void> {
@@ -230,7 +231,8 @@ export const useDay = defineStore('day', () => {
       return true;
     } catch (error) {
       const known = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
-      if (known.code === 'unreachable') {
+      // Something went wrong over there: that is no answer, and nothing is lost by asking again.
+      if (known.code === 'unreachable' || known.code === 'internal') {
         connected.value = false;
         return true;
       }

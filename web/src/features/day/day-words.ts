@@ -125,7 +125,7 @@ export function reasonOf(
     case 'begin':
       return `${planned} pulls are planned; more and others are allowed.`;
     case 'stop':
-      return `${state.stop!.text}. Find the reason, then acknowledge.`;
+      return `${show.sentence(state.stop!.text)}. Find the reason, then acknowledge.`;
     case 'driving':
       return `Setup ${state.running!.setup}, ${state.running!.kind}. End it when the driver lifts.`;
     case 'swapping':

@@ -26,6 +26,7 @@ import {
   type Vehicle,
 } from '@gezeit/contract';
 import { usePerson } from '../person-store.js';
+import { useConnection } from './connection-store.js';
 
 /** The one error that the pages handle: what is wrong, where, and what to do. */
 export class ApiFailure extends Error {
@@ -52,6 +53,7 @@ async function send(path: string, init: RequestInit = {}): Promise<Response> {
   } catch {
     throw new ApiFailure('Gezeit does not answer.', 'Check that it is still running, then try again.');
   }
+  useConnection().heard(response);
   if (response.ok) return response;
   const parsed = apiErrorSchema.safeParse(await response.json().catch(() => null));
   if (!parsed.success) throw new ApiFailure(`Gezeit answered ${response.status}.`, 'Try again.');

@@ -1,0 +1,127 @@
+import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
+import type { DeviceSetting, DeviceState } from '@gezeit/contract';
+import { DayDeviceEntity } from '../database/entities.js';
+import type { Device, DeviceSample, DeviceSink } from './device.js';
+import { RigDevice } from './devices/rig-device.js';
+import { StreamDevice } from './devices/stream-device.js';
+import { WatchedFolder } from './devices/watched-folder.js';
+import type { OngoingDay } from './ongoing-day.js';
+
+interface Listened {
+  setting: DeviceSetting;
+  device: Device;
+  state: DeviceState['state'];
+  detail: string;
+  files: number;
+}
+
+/** The devices of a day: listened to, kept over a restart, and the clock of the one that has its own. */
+export class DayDevices {
+  readonly #listened = new Map<string, Listened>();
+  #clock: { nowMs: number; speed: number; at: number } | null = null;
+
+  constructor(
+    readonly day: OngoingDay,
+    readonly folder: string,
+    readonly samples: (samples: readonly DeviceSample[]) => void,
+  ) {}
+
+  /** Listens again to every device that was kept. */
+  async open(): Promise<void> {
+    const { programmeId } = this.day;
+    for (const row of await this.#manager.find(DayDeviceEntity, { where: { programmeId } }))
+      await this.#listen(JSON.parse(row.body) as DeviceSetting, JSON.parse(row.memory) as unknown);
+  }
+
+  async close(): Promise<void> {
+    await Promise.all([...this.#listened.values()].map(({ device }) => device.stop()));
+  }
+
+  get nowMs(): number {
+    if (!this.#clock) return Date.now();
+    return this.#clock.nowMs + (performance.now() - this.#clock.at) * this.#clock.speed;
+  }
+  get speed(): number {
+    return this.#clock?.speed ?? 1;
+  }
+  get settings(): DeviceSetting[] {
+    return [...this.#listened.values()].map(({ setting }) => setting);
+  }
+  get states(): DeviceState[] {
+    return [...this.#listened.values()].map(({ setting, state, detail, files }) => ({ setting, state, detail, files }));
+  }
+  get rig(): RigDevice | null {
+    return [...this.#listened.values()].map(({ device }) => device).find((device) => device instanceof RigDevice) ?? null;
+  }
+
+  async set(setting: DeviceSetting): Promise<void> {
+    await this.#forget(setting.id);
+    await this.#manager.insert(DayDeviceEntity, {
+      id: randomUUID(),
+      programmeId: this.day.programmeId,
+      key: setting.id,
+      body: JSON.stringify(setting),
+      memory: 'null',
+    });
+    await this.#listen(setting, null);
+    this.day.changed();
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.#forget(id);
+    this.day.changed();
+  }
+
+  /** Keeps the settings as they are now: a device may have changed its own. */
+  async keepSettings(): Promise<void> {
+    for (const setting of this.settings)
+      await this.#manager.update(DayDeviceEntity, this.#rowOf(setting.id), { body: JSON.stringify(setting) });
+  }
+
+  get #manager() {
+    return this.day.services.source.manager;
+  }
+
+  #rowOf(key: string) {
+    return { programmeId: this.day.programmeId, key };
+  }
+
+  async #forget(id: string): Promise<void> {
+    await this.#listened.get(id)?.device.stop();
+    this.#listened.delete(id);
+    await this.#manager.delete(DayDeviceEntity, this.#rowOf(id));
+    if (!this.rig) this.#clock = null;
+  }
+
+  async #listen(setting: DeviceSetting, memory: unknown): Promise<void> {
+    const { services, bundle, state, programmeId } = this.day;
+    const entry: Listened = { setting, device: null as never, state: 'waiting', detail: '', files: 0 };
+    const sink: DeviceSink = {
+      samples: this.samples,
+      file: async (file) => {
+        entry.files += 1;
+        await this.day.takeFile(file);
+      },
+      state: (now, detail) => {
+        if (entry.state === now && entry.detail === detail) return;
+        Object.assign(entry, { state: now, detail });
+        this.day.changed();
+      },
+      clock: (nowMs, speed) => (this.#clock = { nowMs, speed, at: performance.now() }),
+      remember: (value) =>
+        void this.#manager
+          .update(DayDeviceEntity, this.#rowOf(setting.id), { memory: JSON.stringify(value) })
+          .catch((error: unknown) => services.log.error({ err: error }, 'a device could not be remembered')),
+    };
+    const rigFolder = join(this.folder, 'rig', `${programmeId}-${setting.id}`);
+    entry.device =
+      setting.kind === 'folder'
+        ? new WatchedFolder(setting, sink, memory)
+        : setting.kind === 'stream'
+          ? new StreamDevice(setting, sink)
+          : new RigDevice(setting, sink, memory, rigFolder, bundle, state.fitted);
+    this.#listened.set(setting.id, entry);
+    await entry.device.start();
+  }
+}

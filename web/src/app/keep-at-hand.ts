@@ -1,0 +1,12 @@
+import { useProgramme } from '../features/programme/programme-store.js';
+
+/** Keeps the pages and what they showed last in this browser, so that a reload finds them where the server does not answer. */
+export function keepAtHand(): void {
+  if (!('serviceWorker' in navigator)) return;
+  // What was read before the worker stood is read again, through it.
+  navigator.serviceWorker.addEventListener('controllerchange', () => void useProgramme().reread());
+  window.addEventListener('load', () => {
+    // A browser that keeps nothing (a private window) works as ever, with the server.
+    navigator.serviceWorker.register('/service-worker.js').catch(() => undefined);
+  });
+}

@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { computed } from 'vue';
+import { useShow } from '../../shared/units/use-show.js';
+import { useProgramme } from '../programme/programme-store.js';
+import { nextSteps, reasonOf, titleOf } from './day-words.js';
+import { useDay } from './day-store.js';
+
+/** The one thing to do now, why, and the three steps after it. */
+const props = defineProps<{ planned: number; clock: (ms: number) => string }>();
+const day = useDay();
+const programme = useProgramme();
+const show = useShow();
+
+const TONES: Record<string, string> = { stop: 'stop', wait: 'wait', check: 'wait' };
+const instruction = computed(() => day.instruction);
+const tone = computed(() => TONES[instruction.value.kind] ?? 'act');
+const title = computed(() => titleOf(instruction.value, day.state.running?.id ?? null));
+const reason = computed(() => reasonOf(instruction.value, day.state, show.value, props.clock, day.nowMs, props.planned));
+const then = computed(() => nextSteps(instruction.value, day.shown.remaining, day.shown.swapping?.to ?? day.shown.fitted, 3));
+const setupOf = (id: string) => programme.setupById.get(id);
+</script>
+
+<template>
+  <section class="now" :class="tone" aria-label="What to do now">
+    <div class="say">
+      <p class="title" :data-instruction="instruction.kind" role="status">{{ title }}</p>
+      <p class="reason">{{ reason }}</p>
+    </div>
+    <div class="then" aria-label="Then">
+      <span class="muted">Then</span>
+      <p v-for="(entry, i) in then" :key="i">
+        {{ entry.text }}
+        <span :style="{ color: setupOf(entry.setup)?.colour }"
+          ><b>{{ entry.setup }}</b> {{ setupOf(entry.setup)?.setup.name }}</span
+        >
+      </p>
+      <p v-if="then.length === 0" class="muted">{{ day.state.day ? 'nothing more is planned' : '' }}</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.now {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(16rem, 25.5rem);
+  gap: 1.4rem;
+}
+.title {
+  font-size: 120px;
+  line-height: 1.04;
+  font-weight: 750;
+  letter-spacing: -0.02em;
+  white-space: nowrap;
+  color: var(--green);
+  font-variant-numeric: tabular-nums;
+}
+.wait .title {
+  color: var(--amber);
+}
+.stop .title {
+  color: var(--brick);
+}
+.reason {
+  font-size: 32px;
+  line-height: 1.15;
+}
+.then {
+  border-left: 1px solid var(--line);
+  padding-left: 1.2rem;
+  font-size: 28px;
+  line-height: 1.25;
+}
+.then .muted {
+  font-size: 16px;
+}
+.then p {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+@media (max-width: 1000px) {
+  .now {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .title {
+    font-size: clamp(56px, 13vw, 124px);
+    white-space: normal;
+  }
+  .reason {
+    font-size: clamp(20px, 3.4vw, 32px);
+  }
+}
+@media (min-width: 1700px) {
+  .now {
+    grid-template-columns: minmax(0, 1fr) 40rem;
+  }
+  .title {
+    font-size: 190px;
+  }
+  .reason {
+    font-size: 44px;
+  }
+  .then {
+    font-size: 40px;
+  }
+}
+</style>

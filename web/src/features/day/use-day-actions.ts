@@ -1,0 +1,127 @@
+import type { DayHappening } from '@gezeit/contract';
+import { oneWayFrom, pullStart } from '@gezeit/core';
+import { computed, ref } from 'vue';
+import { useRouter } from 'vue-router';
+import { provideShortcuts } from '../../shared/shortcuts.js';
+import { useProgramme } from '../programme/programme-store.js';
+import { useDay, type DayDialog } from './day-store.js';
+import type { DayClock } from './use-day-clock.js';
+
+/** What can be done on Day, by key and by button alike; `selected` is the pull that is looked at, `select` another one. */
+export function useDayActions(clock: DayClock, selected: () => string | null, select: (pull: string) => void) {
+  const day = useDay();
+  const programme = useProgramme();
+  const router = useRouter();
+  const confirming = ref(false);
+  const running = computed(() => day.state.day !== null && day.state.endedMs === null);
+  const open = (dialog: DayDialog) => (day.dialog = dialog);
+  const goTo = (name: string) => void router.push({ name, params: { id: programme.view!.id } });
+
+  const begin = () => void day.act({ kind: 'begun', day: clock.dayName(), pulls: day.bundle.plan?.pulls ?? [], fitted: null });
+
+  function startPull(anyway: string | null): void {
+    void day.act(pullStart(day.state, day.bundle, day.cell, day.instruction, anyway, 'key')).then((done) => done && open(null));
+  }
+  function togglePull(): void {
+    const pull = day.state.running;
+    if (pull) void day.act({ kind: 'pull-ended', pull: pull.id, aborted: false, cause: 'key' });
+    else if (day.instruction.kind === 'pull') startPull(null);
+    else if (['wait', 'swap', 'finish'].includes(day.instruction.kind)) open('anyway');
+  }
+  function abort(): void {
+    const pull = day.state.running;
+    const last = day.state.pulls.at(-1);
+    if (pull) void day.act({ kind: 'pull-ended', pull: pull.id, aborted: true, reason: 'aborted', cause: 'key' });
+    else if (last) void day.act({ kind: 'pull-amended', pull: last.id, aborted: true });
+  }
+  function swap(): void {
+    if (day.state.swapping) {
+      open('swap');
+      return;
+    }
+    const to = day.instruction.step?.setup;
+    if (!to || to === day.state.fitted) return;
+    if (oneWayFrom(day.bundle, day.state.fitted, to) && !confirming.value) {
+      confirming.value = true;
+      return;
+    }
+    const happening: DayHappening = { kind: 'swap-started', to, confirmed: confirming.value };
+    confirming.value = false;
+    void day.act(happening);
+  }
+  function repeat(): void {
+    const last = day.state.pulls.at(-1);
+    if (last) void day.act({ kind: 'inserted', setup: last.setup, pullKind: last.kind, count: 1 });
+  }
+  function skip(): void {
+    const step = day.state.remaining[0];
+    if (step) void day.act({ kind: 'skipped', place: step.place });
+  }
+  function undo(): void {
+    const last = day.state.undoable.at(-1);
+    if (last) void day.act({ kind: 'taken-back', event: last.id });
+  }
+  function look(by: 1 | -1): void {
+    const ids = day.state.pulls.map(({ id }) => id);
+    const at = ids.indexOf(selected() ?? '');
+    if (ids.length > 0) select(ids[Math.max(0, Math.min(ids.length - 1, at + by))]!);
+  }
+
+  /** The one action of the moment. */
+  const primary = computed<{ label: string; key: string; run: () => void } | null>(() => {
+    switch (day.instruction.kind) {
+      case 'plan':
+        return { label: 'Open Plan', key: 'Enter', run: () => goTo('plan') };
+      case 'begin':
+        return { label: 'Begin the day', key: 'Enter', run: begin };
+      case 'ended':
+        return { label: 'See the verdict', key: 'Enter', run: () => goTo('verdict') };
+      case 'stop':
+        return { label: 'Acknowledge the stop', key: 'Enter', run: () => void day.act({ kind: 'stop-acknowledged' }) };
+      case 'check':
+        return { label: 'Go through the list', key: 'Enter', run: () => open('checks') };
+      case 'driving':
+        return { label: 'End this pull', key: 'p', run: togglePull };
+      case 'swap':
+        return { label: confirming.value ? `${day.state.fitted} is finished: swap` : 'The swap begins', key: 's', run: swap };
+      case 'swapping':
+        return { label: 'Swap done…', key: 's', run: swap };
+      case 'pull':
+        return { label: 'The pull starts', key: 'p', run: togglePull };
+      case 'finish':
+        return { label: 'Put back, end the day…', key: 'e', run: () => open('end') };
+      default:
+        return null;
+    }
+  });
+
+  const key = (name: string, what: string, run: () => void) => ({ keys: [name], what, run });
+  const onDay = (name: string, what: string, dialog: DayDialog) => key(name, what, () => running.value && open(dialog));
+  provideShortcuts([
+    key('Enter', 'do what the screen says', () => primary.value?.run()),
+    key('p', 'the pull starts, or ends', togglePull),
+    key('a', 'aborted: lift or knock; kept, not counted', abort),
+    key('s', 'the swap begins, or is done', swap),
+    key('r', 'repeat the last pull', repeat),
+    key('k', 'skip the next pull', skip),
+    onDay('i', 'insert a pull', 'insert'),
+    onDay('h', 'stop, with the reason', 'stop'),
+    onDay('n', 'note', 'note'),
+    onDay('c', 'something changed', 'changed'),
+    onDay('t', 'type readings', 'readings'),
+    onDay('0', 'zero of the pressure channels', 'zero'),
+    key('o', 'open the selected pull', () => selected() && open('pull')),
+    key('f', 'files', () => open('files')),
+    key('d', 'devices', () => open('devices')),
+    onDay('l', 'list before the day', 'checks'),
+    onDay('e', 'end the day', 'end'),
+    key('z', 'take the last thing back', undo),
+    { keys: [',', '←'], what: 'the pull before', run: () => look(-1) },
+    { keys: ['.', '→'], what: 'the next pull', run: () => look(1) },
+  ]);
+
+  return { running, primary, open, begin, startPull, abort, repeat, skip, undo };
+}
+
+/** What the buttons of Day call. */
+export type DayActions = ReturnType<typeof useDayActions>;
