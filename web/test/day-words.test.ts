@@ -2,18 +2,9 @@ import type { PlanGate } from '@gezeit/contract';
 import type { DayState, GateView, Instruction, ReadyMoment } from '@gezeit/core';
 import { dayState, draftProgramme, instruct, scheduled, withConditioning } from '@gezeit/core';
 import { describe, expect, it } from 'vitest';
-import {
-  gateListText,
-  gateTargetText,
-  gateValueText,
-  minutesText,
-  nextSteps,
-  reasonOf,
-  titleOf,
-  trendText,
-  waitText,
-} from '../src/features/day/day-words.js';
+import { gateListText, nextSteps, reasonOf, titleOf, trendText, waitText } from '../src/features/day/day-words.js';
 import { dayTide } from '../src/features/day/day-tide.js';
+import { gateTargetText, gateValueText, minutesText, stopText } from '../src/shared/rule-words.js';
 import { Show } from '../src/shared/units/show.js';
 
 const metric = new Show({ power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' });
@@ -54,6 +45,13 @@ describe('the words of the day', () => {
     expect([gateTargetText(coolant, metric), gateTargetText(coolant, imperial)]).toEqual(['88 ± 3', '190 ± 5']);
     expect([gateTargetText(intake, metric), gateTargetText(intake, imperial)]).toEqual(['at most +12', 'at most +22']);
     expect(gateTargetText(rest, metric)).toBe('at least 4');
+    const boost: PlanGate = { id: 'boost', label: 'Boost', target: 150, tolerance: 10, unit: 'kPa', must: true };
+    expect([gateTargetText(boost, metric), gateTargetText(boost, imperial)]).toEqual(['150 ± 10', '21.8 ± 1.5']);
+    const oil = { id: 'oil', label: 'Oil', limit: 140, unit: '°C', above: true };
+    expect([stopText(oil, metric), stopText(oil, imperial)]).toEqual(['Oil above 140 °C', 'Oil above 284 °F']);
+    const exhaust = { id: 'exhaust', label: 'Exhaust', limit: null, unit: '°C', above: true };
+    expect([stopText(exhaust, metric), stopText(exhaust, metric, '____')]).toEqual(['Exhaust above (not set) °C', 'Exhaust above ____ °C']);
+    expect(stopText({ id: 'lambda', label: 'Lambda', limit: 0.95, unit: '–', above: true }, imperial)).toBe('Lambda above 0.95');
     expect(trendText(view(coolant, 88, -2.14), metric)).toBe('−2.1 K/min');
     expect(trendText(view(coolant, 88, 0.01), metric)).toBe('steady');
     expect(gateListText([view(coolant, 94), view(intake, 19), view(rest, 2.5), view(coolant, null)], metric)).toBe(

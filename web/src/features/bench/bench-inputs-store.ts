@@ -26,7 +26,8 @@ export const useBenchInputs = defineStore('bench-inputs', () => {
   let pause: ReturnType<typeof setTimeout> | undefined;
   const stored = computed<Record<string, BenchInputs>>(() => programme.view?.bundle.bench?.inputs ?? {});
 
-  // Another programme: what was typed in the one before is stored there already, or lost its place.
+  programme.beforeLeaving(store);
+  // Another programme: what was typed in the one before is stored there already.
   watch(
     () => programme.view?.id,
     () => {

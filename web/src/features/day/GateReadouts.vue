@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import type { GateStanding, GateView } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
-import { gateTargetText, gateUnitText, gateValueText, trendText } from './day-words.js';
+import { gateTargetText, gateUnitText, gateValueText } from '../../shared/rule-words.js';
+import { trendText } from './day-words.js';
 
 /** The gates as large read-outs: value, what is asked for, how fast it moves, and where it stands in words. */
 defineProps<{ gates: readonly GateView[]; held: ReadonlySet<string> }>();

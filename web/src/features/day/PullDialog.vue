@@ -6,7 +6,7 @@ import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
 import { useProgramme } from '../programme/programme-store.js';
 import { useExclusion } from '../programme/exclusion-store.js';
 import CellDialog from './CellDialog.vue';
-import { gateTargetText, gateUnitText } from './day-words.js';
+import { gateTargetText, gateUnitText, gateValueText } from '../../shared/rule-words.js';
 import { useDay } from './day-store.js';
 import { useShow } from '../../shared/units/use-show.js';
 
@@ -74,8 +74,10 @@ function leaveOut(): void {
         <template v-for="gate in day.gates" :key="gate.id">
           <span>{{ gate.label }}</span>
           <span
-            ><b>{{ entry.begun.stamp[gate.id] == null ? 'not read' : entry.begun.stamp[gate.id]!.toFixed(1) }}</b>
-            {{ gateUnitText(gate, show) }}, asked {{ gateTargetText(gate, show) }}</span
+            ><template v-if="entry.begun.stamp[gate.id] == null">not read</template
+            ><template v-else
+              ><b>{{ gateValueText({ gate, value: entry.begun.stamp[gate.id]! }, show) }}</b> {{ gateUnitText(gate, show) }}</template
+            >, asked {{ gateTargetText(gate, show) }}</span
           >
         </template>
       </div>

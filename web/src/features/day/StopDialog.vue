@@ -2,14 +2,16 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
-import { stopText } from './day-words.js';
+import { stopText } from '../../shared/rule-words.js';
+import { useShow } from '../../shared/units/use-show.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 
 /** A stop that somebody calls: a fault code, a noise, a smell. It stays until it is acknowledged. */
 const day = useDay();
+const show = useShow();
 const text = ref('');
-const limits = computed(() => day.stops.map(stopText));
+const limits = computed(() => day.stops.map((stop) => stopText(stop, show.value)));
 watch(
   () => day.dialog,
   () => (text.value = ''),

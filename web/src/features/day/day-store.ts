@@ -28,7 +28,7 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { usePerson } from '../../shared/person-store.js';
 import { useProgramme } from '../programme/programme-store.js';
-import { keepDay, keepOutboxOf, keptDay, keptOutbox } from './kept-day.js';
+import { followOutbox, forgetEvents, keepDay, keepEvents, keptDay, keptOutbox } from './kept-day.js';
 
 /** What is open over the screen. */
 export type DayDialog =
@@ -76,12 +76,15 @@ export const useDay = defineStore('day', () => {
   let sending = false;
   let rereading: ReturnType<typeof setTimeout> | null = null;
   let openId: string | null = null;
+  let stopFollowing = () => {};
 
   const bundle = computed(() => programme.view!.bundle);
   const minute = computed(() => Math.floor(nowMs.value / 60_000));
   const events = computed<DayEvent[]>(() => {
     const known = new Set(view.value?.events.map(({ id }) => id));
-    return [...(view.value?.events ?? []), ...outbox.value.filter(({ id }) => !known.has(id))];
+    const all = [...(view.value?.events ?? []), ...outbox.value.filter(({ id }) => !known.has(id))];
+    // Another day may have begun while nothing answered: what came before is not of it.
+    return all.slice(Math.max(0, all.findLastIndex(({ what }) => what.kind === 'begun')));
   });
   const state = computed<DayState>(() => dayState(events.value));
   const gates = computed(() => bundle.value.plan?.gates ?? defaultGates(bundle.value));
@@ -141,6 +144,11 @@ export const useDay = defineStore('day', () => {
     close();
     openId = id;
     outbox.value = keptOutbox(id);
+    // A second window follows along even while nothing answers.
+    stopFollowing = followOutbox(id, (added, settled) => {
+      const known = new Set(outbox.value.map((event) => event.id));
+      outbox.value = [...outbox.value.filter((event) => !settled.has(event.id)), ...added.filter((event) => !known.has(event.id))];
+    });
     // Until the server answers, the day stands as it was seen last.
     const kept = keptDay(id);
     if (kept) {
@@ -164,12 +172,18 @@ export const useDay = defineStore('day', () => {
   function close(): void {
     source?.close();
     source = null;
+    stopFollowing();
     if (ticking) clearInterval(ticking);
     view.value = null;
+    outbox.value = [];
     openId = null;
     connected.value = false;
+    failure.value = null;
+    dialog.value = null;
     readings.value = [];
     history.value = {};
+    trace.value = null;
+    rig.value = null;
   }
 
   function take(message: ReturnType<typeof dayMessageSchema.parse>): void {
@@ -186,15 +200,13 @@ export const useDay = defineStore('day', () => {
   function show(next: DayView): void {
     const before = view.value;
     view.value = next;
-    if (openId) keepDay(openId, next);
+    keepDay(openId!, next);
     setClock(next.clock);
     readings.value = next.readings;
     history.value = next.history;
     trace.value = next.trace;
     rig.value = next.rig;
-    const held = new Set(next.events.map(({ id }) => id));
-    // What another window keeps is not this one's to forget.
-    if (outbox.value.some(({ id }) => held.has(id))) keepOutbox(outbox.value.filter(({ id }) => !held.has(id)));
+    forget(openId!, new Set(next.events.map(({ id }) => id)));
     if (before && before.events.length !== next.events.length) rereadSoon();
   }
 
@@ -204,42 +216,50 @@ export const useDay = defineStore('day', () => {
     rereading = setTimeout(() => void programme.reread(), REREAD_AFTER_MS);
   }
 
-  function keepOutbox(next: DayEvent[]): void {
-    if (!openId) return;
-    outbox.value = next;
-    keepOutboxOf(openId, next);
+  /** Keeps events of a day no longer: the server has them, or has refused them. */
+  function forget(id: string, settled: ReadonlySet<string>): void {
+    forgetEvents(id, settled);
+    if (id === openId && outbox.value.some((event) => settled.has(event.id)))
+      outbox.value = outbox.value.filter((event) => !settled.has(event.id));
   }
 
   async function send(): Promise<void> {
-    if (sending || outbox.value.length === 0 || !openId) return;
+    const id = openId;
+    if (sending || outbox.value.length === 0 || !id) return;
     sending = true;
     lastTry = performance.now();
     try {
+      const all = outbox.value;
       // All at once; where something of it is refused, one after the other, so that only that is lost.
-      if (!(await sendBatch(outbox.value))) for (const event of outbox.value) await sendBatch([event]);
+      if ((await sendBatch(id, all)) === 'refused' && all.length > 1)
+        for (const event of all) if ((await sendBatch(id, [event])) === 'unanswered') break;
     } finally {
       sending = false;
     }
     if (outbox.value.length > 0 && connected.value) void send();
   }
 
-  /** Sends events; true where they were taken, where nothing answers, or where a single one was refused (it did not happen, and that is said). */
-  async function sendBatch(batch: DayEvent[]): Promise<boolean> {
+  /** Sends events of a day, which may not be the one that is open when the answer comes. A single one that is refused did not happen. */
+  async function sendBatch(id: string, batch: DayEvent[]): Promise<'taken' | 'refused' | 'unanswered'> {
     try {
-      show(await api.dayEvents(openId!, batch));
-      connected.value = true;
-      return true;
+      const next = await api.dayEvents(id, batch);
+      if (id === openId) {
+        show(next);
+        connected.value = true;
+      } else forget(id, new Set(batch.map((event) => event.id)));
+      return 'taken';
     } catch (error) {
       const known = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
       // Something went wrong over there: that is no answer, and nothing is lost by asking again.
       if (known.code === 'unreachable' || known.code === 'internal') {
-        connected.value = false;
-        return true;
+        if (id === openId) connected.value = false;
+        return 'unanswered';
       }
-      if (batch.length > 1) return false;
-      keepOutbox(outbox.value.filter(({ id }) => id !== batch[0]!.id));
-      failure.value = known;
-      return true;
+      if (batch.length === 1) {
+        forget(id, new Set([batch[0]!.id]));
+        if (id === openId) failure.value = known;
+      }
+      return 'refused';
     }
   }
 
@@ -262,20 +282,30 @@ export const useDay = defineStore('day', () => {
       failure.value = new ApiFailure(error.message, error.nextStep, '', error.code);
       return false;
     }
-    keepOutbox([...outbox.value, ...added]);
+    outbox.value = [...outbox.value, ...added];
+    const kept = keepEvents(openId!, added);
     await send();
-    return failure.value === null;
+    const happened = failure.value === null;
+    if (!kept && outbox.value.some((event) => added.includes(event)))
+      failure.value = new ApiFailure(
+        'This browser can keep no more, and Gezeit does not answer.',
+        'Leave this window open until it does: what was done is here alone.',
+      );
+    return happened;
   }
 
   /** Something that is asked of the server alone (devices, rig); its failure is shown. */
   async function ask(request: (id: string) => Promise<DayView>): Promise<boolean> {
-    if (!openId || !(await person.ensure())) return false;
+    const id = openId;
+    if (!id || !(await person.ensure())) return false;
     failure.value = null;
     try {
-      show(await request(openId));
+      const next = await request(id);
+      if (id === openId) show(next);
       return true;
     } catch (error) {
-      failure.value = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
+      if (id === openId)
+        failure.value = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
       return false;
     }
   }

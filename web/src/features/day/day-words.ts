@@ -1,13 +1,6 @@
-import type { PlanGate, PlanStop } from '@gezeit/contract';
-import { gateEnds, type DayState, type DayStep, type GateView, type Instruction, type ReadyMoment } from '@gezeit/core';
-import type { Show } from '../../shared/units/show.js';
-import { plain, withSign } from '../../shared/units/show.js';
-
-/** Minutes and seconds: 4:05. */
-export function minutesText(seconds: number): string {
-  const whole = Math.max(0, Math.round(seconds));
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
-}
+import type { DayState, DayStep, GateView, Instruction, ReadyMoment } from '@gezeit/core';
+import { gateUnitText, gateValueText, minutesText } from '../../shared/rule-words.js';
+import { withSign, type Show } from '../../shared/units/show.js';
 
 const ROUND_ABOVE_S = 150;
 
@@ -51,42 +44,6 @@ export function titleOf({ kind, step, ready }: Instruction, running: string | nu
     case 'ended':
       return 'Day ended';
   }
-}
-
-/** A gate's value in the chosen units, without its unit. */
-export function gateValueText({ gate, value }: GateView, show: Show): string {
-  if (value === null) return '–';
-  if (gate.unit === 'min') return minutesText(value * 60);
-  if (gate.unit === '°C') return show.temperature(value, 0);
-  if (gate.unit === 'K') return show.temperatureDifference(value, 0);
-  return plain(value, Number.isInteger(value) ? 0 : 1);
-}
-
-export function gateUnitText({ unit }: PlanGate, show: Show): string {
-  if (unit === '°C') return show.units.temperature;
-  if (unit === 'K') return show.differenceUnit;
-  if (unit === 'min') return 'min:s';
-  return unit === '–' ? '' : unit;
-}
-
-/** What a gate asks for: "88 ± 3", "at most +12". */
-export function gateTargetText(gate: PlanGate, show: Show): string {
-  const of = (value: number) =>
-    gate.unit === '°C'
-      ? show.temperature(value, 0)
-      : gate.unit === 'K'
-        ? show.temperatureDifference(value, 0)
-        : plain(value, Number.isInteger(value) ? 0 : 1);
-  const { low, high } = gateEnds(gate);
-  if (gate.side === 'at-most') return `at most ${of(high)}`;
-  if (gate.side === 'at-least') return `at least ${of(low)}`;
-  const tolerance = gate.unit === '°C' || gate.unit === 'K' ? plain(show.differenceOf(gate.tolerance), 0) : plain(gate.tolerance, 0);
-  return `${of(gate.target)} ± ${tolerance}`;
-}
-
-/** A limit in words: "Oil above 140 °C". */
-export function stopText({ label, limit, unit, above }: PlanStop): string {
-  return `${label} ${above ? 'above' : 'below'} ${limit ?? '(not set)'} ${unit === '–' ? '' : unit}`.trim();
 }
 
 /** How fast a gate's value moves: "−2.1 K/min". */

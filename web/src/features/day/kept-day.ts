@@ -6,22 +6,58 @@ const outboxKey = (id: string) => `gezeit.day.${id}`;
 const viewKey = (id: string) => `gezeit.day.view.${id}`;
 const keptViewSchema = z.object({ keptAtMs: z.number(), view: dayViewSchema });
 
-/** What was done and not yet sent. */
-export function keptOutbox(id: string): DayEvent[] {
-  const stored = read(outboxKey(id));
+/** What was done in this browser, in whichever window, and not yet sent. */
+export const keptOutbox = (id: string): DayEvent[] => eventsIn(localStorage.getItem(outboxKey(id)));
+
+/** Keeps what was done until the server has it. False where the browser's store takes no more: then only this window knows of it. */
+export function keepEvents(id: string, events: readonly DayEvent[]): boolean {
+  const kept = keptOutbox(id);
+  const known = new Set(kept.map((event) => event.id));
+  return storeOutbox(id, [...kept, ...events.filter((event) => !known.has(event.id))]);
+}
+
+/** Keeps events no longer; what else is kept, from another window too, stays. */
+export function forgetEvents(id: string, settled: ReadonlySet<string>): void {
+  const kept = keptOutbox(id);
+  if (kept.some((event) => settled.has(event.id)))
+    storeOutbox(
+      id,
+      kept.filter((event) => !settled.has(event.id)),
+    );
+}
+
+/** Tells what other windows add to the outbox of a day and take from it; returns how to stop. */
+export function followOutbox(id: string, tell: (added: DayEvent[], settled: ReadonlySet<string>) => void): () => void {
+  const follow = ({ key, oldValue, newValue }: StorageEvent) => {
+    if (key !== outboxKey(id)) return;
+    const now = eventsIn(newValue);
+    const left = new Set(now.map((event) => event.id));
+    tell(now, new Set(eventsIn(oldValue).flatMap((event) => (left.has(event.id) ? [] : event.id))));
+  };
+  window.addEventListener('storage', follow);
+  return () => window.removeEventListener('storage', follow);
+}
+
+function eventsIn(text: string | null): DayEvent[] {
+  const stored = parsed(text);
   return Array.isArray(stored) ? stored.flatMap((entry) => dayEventSchema.safeParse(entry).data ?? []) : [];
 }
 
-export function keepOutboxOf(id: string, events: readonly DayEvent[]): void {
-  if (events.length > 0) localStorage.setItem(outboxKey(id), JSON.stringify(events));
-  else localStorage.removeItem(outboxKey(id));
+function storeOutbox(id: string, events: readonly DayEvent[]): boolean {
+  try {
+    if (events.length > 0) localStorage.setItem(outboxKey(id), JSON.stringify(events));
+    else localStorage.removeItem(outboxKey(id));
+    return true;
+  } catch {
+    return false;
+  }
 }
 
 /** A day as it was seen last, its clock gone on since; null where none runs. Readings are left out: they are no longer true. */
 export function keptDay(id: string): DayView | null {
-  const parsed = keptViewSchema.safeParse(read(viewKey(id)));
-  if (!parsed.success) return null;
-  const { keptAtMs, view } = parsed.data;
+  const kept = keptViewSchema.safeParse(parsed(localStorage.getItem(viewKey(id))));
+  if (!kept.success) return null;
+  const { keptAtMs, view } = kept.data;
   const { nowMs, speed } = view.clock;
   return { ...view, clock: { nowMs: nowMs + (Date.now() - keptAtMs) * speed, speed } };
 }
@@ -41,9 +77,9 @@ export function keepDay(id: string, view: DayView): void {
   }
 }
 
-function read(key: string): unknown {
+function parsed(text: string | null): unknown {
   try {
-    return JSON.parse(localStorage.getItem(key) ?? 'null');
+    return JSON.parse(text ?? 'null');
   } catch {
     return null;
   }

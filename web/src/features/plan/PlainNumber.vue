@@ -1,31 +1,46 @@
 <script setup lang="ts">
-import { typedNumber } from '@gezeit/core';
+import { numberText, typedNumber } from '@gezeit/core';
 import InputText from 'primevue/inputtext';
-import { ref, useId, watch } from 'vue';
+import { computed, ref, useId, watch } from 'vue';
+import { fieldUnit, ownUnit } from '../../shared/units/field-unit.js';
+import { useUnits } from '../../shared/units/units-store.js';
 
-/** A bare number whose unit stands beside it. */
-const props = withDefaults(defineProps<{ value: number | null; label: string; least?: number }>(), { least: -Infinity });
+/** A number kept in a unit of its own, typed in the chosen one of its kind (or with another); its unit stands beside it. */
+const props = withDefaults(
+  defineProps<{ value: number | null; label: string; unit?: string; difference?: boolean; least?: number; most?: number }>(),
+  { unit: '–', difference: false, least: -Infinity, most: Infinity },
+);
 const emit = defineEmits<{ commit: [value: number] }>();
-const text = ref(props.value === null ? '' : String(props.value));
+const units = useUnits();
+const own = computed(() => ownUnit(props.unit, props.difference));
+const shown = computed(() => fieldUnit(own.value.name, own.value.difference, units.chosen));
+const textOf = (value: number | null) =>
+  value === null ? '' : numberText(own.value.toInside(value), shown.value, own.value.difference, 4);
+const text = ref(textOf(props.value));
 const problem = ref<string | null>(null);
 const messageId = useId();
-watch(
-  () => props.value,
-  (value) => {
-    text.value = value === null ? '' : String(value);
-    problem.value = null;
-  },
-);
+watch([() => props.value, shown], () => {
+  text.value = textOf(props.value);
+  problem.value = null;
+});
 
 function commit(): void {
-  if (text.value.trim() === '') {
-    text.value = props.value === null ? '' : String(props.value);
+  if (text.value.trim() === '' || text.value === textOf(props.value)) {
+    text.value = textOf(props.value);
     problem.value = null;
     return;
   }
-  const read = typedNumber(text.value, '–');
-  problem.value = !read.understood ? read.problem : read.value < props.least ? `Type at least ${props.least}.` : null;
-  if (read.understood && problem.value === null && read.value !== props.value) emit('commit', read.value);
+  const read = typedNumber(text.value, shown.value, own.value.difference);
+  if (!read.understood) {
+    problem.value = read.problem;
+    return;
+  }
+  const value = own.value.fromInside(read.value);
+  problem.value =
+    value < props.least ? `Type at least ${textOf(props.least)}.` : value > props.most ? `Type at most ${textOf(props.most)}.` : null;
+  if (problem.value !== null) return;
+  text.value = textOf(value);
+  if (value !== props.value) emit('commit', value);
 }
 </script>
 

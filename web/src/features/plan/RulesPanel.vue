@@ -7,11 +7,14 @@ import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
 import TextEdit from '../../shared/ui/TextEdit.vue';
+import { shownUnitOf } from '../../shared/units/field-unit.js';
+import { useUnits } from '../../shared/units/units-store.js';
 import PlainNumber from './PlainNumber.vue';
 import { usePlan } from './use-plan.js';
 
 /** Gates before a pull, limits at which everything stops, and the day's checklists. Safety items can be added to, never taken off. */
 const plan = usePlan();
+const units = useUnits();
 const gates = computed<PlanGate[]>(() => plan.plan.gates ?? defaultGates(plan.bundle));
 const stops = computed<PlanStop[]>(() => plan.plan.stops ?? defaultStops(plan.bundle));
 const lists = computed(() => checklists(plan.bundle));
@@ -76,17 +79,24 @@ function removeItem(name: ChecklistName, id: string): void {
                   />
                 </td>
                 <td class="number">
-                  <PlainNumber :value="gate.target" :label="`Target of ${gate.label}`" @commit="patchGate(gate.id, { target: $event })" />
+                  <PlainNumber
+                    :value="gate.target"
+                    :unit="gate.unit"
+                    :label="`Target of ${gate.label}`"
+                    @commit="patchGate(gate.id, { target: $event })"
+                  />
                 </td>
                 <td class="number">
                   <PlainNumber
                     :value="gate.tolerance"
+                    :unit="gate.unit"
+                    difference
                     :label="`Tolerance of ${gate.label}`"
                     :least="0"
                     @commit="patchGate(gate.id, { tolerance: $event })"
                   />
                 </td>
-                <td>{{ gate.unit }}</td>
+                <td>{{ shownUnitOf(gate.unit, false, units.chosen) }}</td>
                 <td>
                   <ChoiceInput
                     :model-value="gate.side ?? 'within'"
@@ -144,11 +154,16 @@ function removeItem(name: ChecklistName, id: string): void {
             <tbody>
               <tr v-for="stop in stops" :key="stop.id">
                 <td>{{ stop.label }}</td>
-                <td>above</td>
+                <td>{{ stop.above ? 'above' : 'below' }}</td>
                 <td class="number">
-                  <PlainNumber :value="stop.limit" :label="`Limit of ${stop.label}`" @commit="patchStop(stop.id, { limit: $event })" />
+                  <PlainNumber
+                    :value="stop.limit"
+                    :unit="stop.unit"
+                    :label="`Limit of ${stop.label}`"
+                    @commit="patchStop(stop.id, { limit: $event })"
+                  />
                 </td>
-                <td>{{ stop.unit === '–' ? '' : stop.unit }}</td>
+                <td>{{ shownUnitOf(stop.unit, false, units.chosen) }}</td>
                 <td><span v-if="stop.limit === null" class="missing">fill in before the first pull</span></td>
               </tr>
             </tbody>

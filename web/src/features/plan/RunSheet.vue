@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { checklists, defaultGates, defaultStops } from '@gezeit/core';
 import { computed } from 'vue';
+import { gateTargetText, minutesText, stopText } from '../../shared/rule-words.js';
+import { shownUnitOf } from '../../shared/units/field-unit.js';
+import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { lengthText } from './plan-words.js';
 import { usePlan } from './use-plan.js';
@@ -8,10 +11,12 @@ import { usePlan } from './use-plan.js';
 /** The run sheet: the plan on paper for the cell, with room to write; on the screen it is not shown. */
 const programme = useProgramme();
 const plan = usePlan();
+const show = useShow();
 const gates = computed(() => plan.plan.gates ?? defaultGates(plan.bundle));
 const stops = computed(() => plan.plan.stops ?? defaultStops(plan.bundle));
 const lists = computed(() => checklists(plan.bundle));
-const clock = (minutes: number) => `${Math.floor(minutes / 60)}:${String(Math.round(minutes % 60)).padStart(2, '0')}`;
+/** Hours and minutes are written as minutes and seconds are. */
+const clock = minutesText;
 const nameOf = (id: string) => programme.setupById.get(id)?.setup.name ?? id;
 const cells = computed(() => plan.bundle.cells ?? (plan.bundle.cell ? [plan.bundle.cell] : []));
 </script>
@@ -25,8 +30,7 @@ const cells = computed(() => plan.bundle.cells ?? (plan.bundle.cell ? [plan.bund
     </p>
     <p>
       <b>Stop at:</b>
-      {{ stops.map(({ label, limit, unit }) => `${label} above ${limit ?? '________'} ${unit === '–' ? '' : unit}`).join('; ') }}. The
-      emergency stop is the cell’s own.
+      {{ stops.map((stop) => stopText(stop, show, '________')).join('; ') }}. The emergency stop is the cell’s own.
     </p>
     <table>
       <thead>
@@ -36,7 +40,8 @@ const cells = computed(() => plan.bundle.cells ?? (plan.bundle.cell ? [plan.bund
           <th>Setup</th>
           <th>Kind</th>
           <th v-for="gate in gates" :key="gate.id">
-            {{ gate.label }}<br />{{ gate.target }} ± {{ gate.tolerance }} {{ gate.unit }}{{ gate.must ? ' !' : '' }}
+            {{ gate.label }}<br />{{ gateTargetText(gate, show) }} {{ shownUnitOf(gate.unit, false, show.units)
+            }}{{ gate.must ? ' !' : '' }}
           </th>
           <th>File, note</th>
         </tr>

@@ -23,6 +23,8 @@ export const useProgramme = defineStore('programme', () => {
   const busy = ref(false);
   const curvesFailure = shallowRef<ApiFailure | null>(null);
   let fetchingCurves: AbortController | null = null;
+  let opening = 0;
+  const leaving: (() => Promise<void>)[] = [];
 
   const setups = computed<DrawnSetup[]>(() =>
     (view.value?.bundle.setups ?? []).map((setup, index) => ({ setup, ...setupStyle(index, themes.theme) })),
@@ -32,18 +34,30 @@ export const useProgramme = defineStore('programme', () => {
   const canUndo = computed(() => view.value?.changes.some(({ undone }) => !undone) ?? false);
   const pullIds = computed(() => view.value?.tide.pulls.map(({ id }) => id) ?? []);
 
+  /** Opens a programme; what was begun in the one before is stored there first, and only the newest opening counts. */
   async function open(id: string): Promise<void> {
-    if (view.value?.id !== id) {
+    opening += 1;
+    const own = opening;
+    if (view.value && view.value.id !== id) {
+      await Promise.all(leaving.map((store) => store()));
+      await editing.catch(() => undefined);
+      if (own !== opening) return;
+      fetchingCurves?.abort();
       view.value = null;
       curves.value = null;
+      editFailure.value = null;
     }
     failure.value = null;
     try {
-      show(await api.programme(id));
+      const next = await api.programme(id);
+      if (own === opening) show(next);
     } catch (error) {
-      failure.value = asFailure(error);
+      if (own === opening) failure.value = asFailure(error);
     }
   }
+
+  /** Has something stored before another programme is opened in the place of this one. */
+  const beforeLeaving = (store: () => Promise<void>) => void leaving.push(store);
 
   function show(next: ProgrammeView): void {
     view.value = next;
@@ -83,10 +97,12 @@ export const useProgramme = defineStore('programme', () => {
 
   /** Makes a change of the open programme after asking who is working; returns its failure, if any. */
   async function change(action: (id: string) => Promise<ProgrammeView>): Promise<ApiFailure | null> {
-    if (!view.value || !(await person.ensure())) return null;
+    const id = view.value?.id;
+    if (!id || !(await person.ensure())) return null;
     busy.value = true;
     try {
-      show(await action(view.value.id));
+      const next = await action(id);
+      if (view.value?.id === id) show(next);
       return null;
     } catch (error) {
       return asFailure(error);
@@ -112,9 +128,9 @@ export const useProgramme = defineStore('programme', () => {
    * and what stands on the server is read again.
    */
   function edit<P extends EditablePart>(part: P, what: string, next: (value: PartValue<P>) => PartValue<P>): Promise<boolean> {
+    const id = view.value?.id;
     const run = async (): Promise<boolean> => {
-      const id = view.value?.id;
-      if (!id || !(await person.ensure())) return false;
+      if (!id || !(await person.ensure()) || view.value?.id !== id) return false;
       const before = partOf(part);
       // A copy without proxies: what a change leaves of it is sent as JSON anyway.
       const value = next(JSON.parse(JSON.stringify(before)) as PartValue<P>);
@@ -169,6 +185,7 @@ export const useProgramme = defineStore('programme', () => {
     canUndo,
     pullIds,
     open,
+    beforeLeaving,
     refresh,
     reread,
     exclude,

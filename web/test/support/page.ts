@@ -1,0 +1,124 @@
+import { createdSchema, programmeViewSchema, type ProgrammeView } from '@gezeit/contract';
+import type { DetachedWindowAPI } from 'happy-dom';
+import { createPinia, setActivePinia } from 'pinia';
+import { afterEach, beforeEach, inject, vi } from 'vitest';
+
+const PERSON = { initials: 'PT', name: 'Page Test' };
+const HEADERS = { 'x-gezeit-person': 'PT%20Page%20Test', 'content-type': 'application/json' };
+
+/** What a request asked. */
+export interface Asked {
+  method: string;
+  path: string;
+  body: unknown;
+}
+
+/** The line from the page to the server: it can be cut, slow, or answer for the server. */
+export class Line {
+  readonly asked: Asked[] = [];
+  cut = false;
+  readonly #real = globalThis.fetch;
+  #held: { match: RegExp; until: Promise<void> }[] = [];
+  #instead: { match: RegExp; status: number; body: unknown }[] = [];
+
+  /** Holds the answers to what matches back until the returned function is called. */
+  hold(match: RegExp): () => void {
+    let release = () => {};
+    this.#held.push({ match, until: new Promise((resolve) => (release = resolve)) });
+    return () => release();
+  }
+
+  /** Answers the next request that matches in place of the server. */
+  answer(match: RegExp, status: number, body: unknown): void {
+    this.#instead.push({ match, status, body });
+  }
+
+  /** Lets a request of the page through. */
+  async fetch(address: RequestInfo | URL, init?: RequestInit): Promise<Response> {
+    const path = String(address);
+    const asked = `${init?.method ?? 'GET'} ${path}`;
+    this.asked.push({
+      method: init?.method ?? 'GET',
+      path,
+      body: typeof init?.body === 'string' ? (JSON.parse(init.body) as unknown) : init?.body,
+    });
+    if (this.cut) throw new TypeError('cut');
+    const instead = this.#instead.find(({ match }) => match.test(asked));
+    if (instead) {
+      this.#instead = this.#instead.filter((entry) => entry !== instead);
+      return new Response(JSON.stringify(instead.body), { status: instead.status, headers: { 'content-type': 'application/json' } });
+    }
+    const answer = await this.#real.call(window, path, init);
+    const text = await answer.text();
+    const held = this.#held.find(({ match }) => match.test(asked));
+    if (held) {
+      this.#held = this.#held.filter((entry) => entry !== held);
+      await held.until;
+    }
+    if (init?.signal?.aborted) throw new DOMException('aborted', 'AbortError');
+    return new Response(text, { status: answer.status, headers: answer.headers });
+  }
+
+  /** Requests that match, as `METHOD path`. */
+  of(match: RegExp): Asked[] {
+    return this.asked.filter(({ method, path }) => match.test(`${method} ${path}`));
+  }
+}
+
+/** An error as the server tells it. */
+export const refusal = (code: string, message: string) => ({ error: { code, message, nextStep: 'Do something else.', place: {} } });
+
+/** The live connection of a day, of which the test is the other end. */
+export class LiveEnd {
+  static last: LiveEnd | null = null;
+  onopen: (() => void) | null = null;
+  onerror: (() => void) | null = null;
+  onmessage: ((event: { data: string }) => void) | null = null;
+  closed = false;
+
+  constructor(readonly address: string) {
+    LiveEnd.last = this;
+  }
+
+  close(): void {
+    this.closed = true;
+  }
+
+  tell(message: unknown): void {
+    this.onmessage?.({ data: JSON.stringify(message) });
+  }
+}
+
+/** A fresh page of somebody who has said who is working, before every test of the file; its line to the server is returned. */
+export function page(): { line: Line } {
+  const held: { line: Line } = { line: undefined as never };
+  beforeEach(() => {
+    (window as unknown as { happyDOM: DetachedWindowAPI }).happyDOM.setURL(inject('server'));
+    localStorage.clear();
+    localStorage.setItem('gezeit.person', JSON.stringify(PERSON));
+    held.line = new Line();
+    vi.stubGlobal('fetch', (address: string, init?: RequestInit) => held.line.fetch(address, init));
+    vi.stubGlobal('EventSource', LiveEnd);
+    setActivePinia(createPinia());
+  });
+  afterEach(() => {
+    vi.unstubAllGlobals();
+    document.body.replaceChildren();
+  });
+  return held;
+}
+
+/** Asks the server past the page. */
+export async function direct(method: string, path: string, body?: unknown): Promise<unknown> {
+  const answer = await globalThis.fetch(path, { method, headers: HEADERS, body: body === undefined ? undefined : JSON.stringify(body) });
+  return answer.json();
+}
+
+/** A programme of its own for a test. */
+export async function newProgramme(title: string): Promise<string> {
+  return createdSchema.parse(await direct('POST', '/api/programmes', { title, aspiration: 'turbo', vehicleId: null, cellId: null })).id;
+}
+
+export async function heldByServer(id: string): Promise<ProgrammeView> {
+  return programmeViewSchema.parse(await direct('GET', `/api/programmes/${id}`));
+}
