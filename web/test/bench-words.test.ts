@@ -7,7 +7,7 @@ import { digitsFor, figureText } from '../src/features/bench/figure-text.js';
 import { descent, pathColumns } from '../src/features/bench/path-geometry.js';
 import { claimFromText } from '../src/features/question/claim-text.js';
 import { ratiosFromText, ratiosText } from '../src/features/question/ratios.js';
-import { attributeRows, changeAttribute } from '../src/features/question/setup-rows.js';
+import { attributeRows, changeAttribute } from '../src/features/programme/setup-rows.js';
 import { fieldUnit } from '../src/shared/units/field-unit.js';
 
 const METRIC = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' } as const;

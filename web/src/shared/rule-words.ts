@@ -38,6 +38,8 @@ const figure = (shown: number, unit: string) => plain(shown, unit === '°C' || u
 
 /** A limit in words: "Oil above 140 °C"; where none is agreed, room to fill it in. */
 export function stopText({ label, limit, unit, above }: PlanStop, show: Show, open = '(not set)'): string {
-  const shown = limit === null ? open : String(Number(shownValueOf(limit, unit, false, show.units).toPrecision(4)));
+  const shown = limit === null ? open : threeFigures(shownValueOf(limit, unit, false, show.units));
   return `${label} ${above ? 'above' : 'below'} ${shown} ${shownUnitOf(unit, false, show.units)}`.trim();
 }
+
+const threeFigures = (value: number) => String(Number(value.toFixed(Math.max(0, 2 - Math.floor(Math.log10(Math.abs(value) || 1))))));

@@ -6,6 +6,8 @@ import { afterEach, beforeEach, inject, vi } from 'vitest';
 const PERSON = { initials: 'PT', name: 'Page Test' };
 const HEADERS = { 'x-gezeit-person': 'PT%20Page%20Test', 'content-type': 'application/json' };
 
+const realFetch = globalThis.fetch;
+
 /** What a request asked. */
 export interface Asked {
   method: string;
@@ -17,7 +19,6 @@ export interface Asked {
 export class Line {
   readonly asked: Asked[] = [];
   cut = false;
-  readonly #real = globalThis.fetch;
   #held: { match: RegExp; until: Promise<void> }[] = [];
   #instead: { match: RegExp; status: number; body: unknown }[] = [];
 
@@ -48,7 +49,7 @@ export class Line {
       this.#instead = this.#instead.filter((entry) => entry !== instead);
       return new Response(JSON.stringify(instead.body), { status: instead.status, headers: { 'content-type': 'application/json' } });
     }
-    const answer = await this.#real.call(window, path, init);
+    const answer = await realFetch.call(window, path, init);
     const text = await answer.text();
     const held = this.#held.find(({ match }) => match.test(asked));
     if (held) {

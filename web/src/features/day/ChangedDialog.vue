@@ -2,48 +2,46 @@
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
+import { useShow } from '../../shared/units/use-show.js';
+import { attributeRows, changeAttribute } from '../programme/setup-rows.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 
 /** Something changed outside the plan: what the car is now becomes a setup of its own, so that it is not forgotten. */
 const day = useDay();
+const show = useShow();
 /** What of a setup's state changes in a cell most often. */
-const KEYS: { key: string; label: string }[] = [
-  { key: 'tune', label: 'Tune file' },
-  { key: 'fuel', label: 'Fuel' },
-  { key: 'fan', label: 'Fan' },
-  { key: 'bonnet', label: 'Bonnet' },
-  { key: 'gear', label: 'Gear' },
-  { key: 'driveMode', label: 'Drive mode' },
-  { key: 'tyrePressureKPa', label: 'Tyre pressure, kPa' },
-];
+const KEYS = ['tune', 'fuel', 'fan', 'bonnet', 'gear', 'driveMode', 'tyrePressureKPa'];
 const before = computed(() => day.bundle.setups.find(({ id }) => id === day.state.fitted) ?? null);
+const rows = computed(() => {
+  const pressure = (kPa: number) => `${show.value.pressure(kPa)} ${show.value.units.pressure}`;
+  const all = before.value ? attributeRows([before.value], pressure, KEYS) : [];
+  return KEYS.flatMap((key) => all.find((row) => row.kind === 'state' && row.key === key) ?? []);
+});
 const values = ref<Record<string, string>>({});
 const restOfDay = ref(false);
 watch(
   () => day.dialog === 'changed',
   () => {
-    values.value = Object.fromEntries(KEYS.map(({ key }) => [key, String(before.value?.state[key] ?? '')]));
+    values.value = Object.fromEntries(rows.value.map(({ key, edits }) => [key, edits[0] ?? '']));
     restOfDay.value = false;
   },
 );
-const changed = computed(() => KEYS.filter(({ key }) => values.value[key] !== String(before.value?.state[key] ?? '')));
+const changed = computed(() => rows.value.filter(({ key, edits }) => (values.value[key] ?? '').trim() !== (edits[0] ?? '')));
 const letter = computed(() => {
   const taken = new Set(day.bundle.setups.map(({ id }) => id));
   const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
   return letters.find((entry) => !taken.has(entry)) ?? `S${taken.size + 1}`;
 });
-const stateValue = (key: string, text: string) =>
-  key === 'tyrePressureKPa' && text.trim() !== '' && !Number.isNaN(Number(text)) ? Number(text) : text.trim();
 
 async function keep(): Promise<void> {
-  const setup = before.value;
-  if (!setup || changed.value.length === 0) return;
-  const state = { ...setup.state, ...Object.fromEntries(changed.value.map(({ key }) => [key, stateValue(key, values.value[key]!)])) };
-  const words = changed.value.map(({ key, label }) => `${label.toLowerCase()} ${values.value[key]}`).join(', ');
+  if (!before.value || changed.value.length === 0) return;
+  const { pressure } = show.value.units;
+  const setup = changed.value.reduce((now, row) => changeAttribute(now, row, values.value[row.key]!, pressure), before.value);
+  const words = changed.value.map(({ key, label }) => `${label.toLowerCase()} ${values.value[key]!.trim() || 'not said'}`).join(', ');
   const done = await day.act({
     kind: 'setup-changed',
-    setup: { ...setup, id: letter.value, name: `${setup.name}, ${words}`, reference: false, state },
+    setup: { ...setup, id: letter.value, name: `${setup.name}, ${words}`, reference: false },
     restOfDay: restOfDay.value,
   });
   if (done) day.dialog = null;
@@ -57,9 +55,9 @@ async function keep(): Promise<void> {
       >. From now on pulls belong to a new setup <b>{{ letter }}</b>; the judgement never mixes the two.
     </p>
     <form class="fields" @submit.prevent="keep">
-      <template v-for="entry in KEYS" :key="entry.key">
-        <label :for="`changed-${entry.key}`">{{ entry.label }}</label>
-        <InputText :id="`changed-${entry.key}`" v-model="values[entry.key]" autocomplete="off" maxlength="120" />
+      <template v-for="row in rows" :key="row.key">
+        <label :for="`changed-${row.key}`">{{ row.label }}</label>
+        <InputText :id="`changed-${row.key}`" v-model="values[row.key]" autocomplete="off" maxlength="120" />
       </template>
     </form>
     <label class="rest"
@@ -84,6 +82,6 @@ async function keep(): Promise<void> {
   display: flex;
   gap: 0.6rem;
   align-items: center;
-  min-height: 42px;
+  min-height: 48px;
 }
 </style>

@@ -90,7 +90,7 @@ async function endDay(): Promise<void> {
   display: flex;
   align-items: center;
   gap: 0.7rem;
-  min-height: 42px;
+  min-height: 48px;
   font-size: 16px;
   border-bottom: 1px solid var(--line);
   cursor: pointer;

@@ -1,18 +1,16 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { useProgramme } from '../programme/programme-store.js';
 import { useDay } from './day-store.js';
 
 /** The line above all else: what is fitted, how far the day is, the time, the weather, and whether Gezeit answers. */
 const props = defineProps<{ planned: number; clock: (ms: number) => string }>();
 const day = useDay();
-const programme = useProgramme();
 const show = useShow();
 
 const fitted = computed(() => {
   const id = day.state.fitted;
-  return id ? `${id} ${programme.setupById.get(id)?.setup.name ?? ''}`.trim() : null;
+  return id ? `${id} ${day.setupById.get(id)?.setup.name ?? ''}`.trim() : null;
 });
 const where = computed(() =>
   [

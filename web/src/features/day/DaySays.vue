@@ -42,7 +42,7 @@ const isClear = computed(() => last.value !== null && (last.value.low > 0 || las
 const stopped = computed(() => worstResolvable(day.resolution.ifStopped));
 const planned = computed(() => worstResolvable(day.resolution.planned));
 const goneOn = computed(() => worstResolvable(day.resolution.ifGoneOn));
-const nameOf = (id: string) => programme.setupById.get(id)?.setup.name ?? id;
+const nameOf = (id: string) => day.setupById.get(id)?.setup.name ?? id;
 const pct = (value: number) => `${plain(value, 1)} %`;
 const saveCsv = () =>
   saveText(

@@ -78,8 +78,8 @@ const posts = computed(() =>
     number: index + 1,
     x: geometry.value.x(post.startMs),
     headX: geometry.value.headX.get(post.id) ?? geometry.value.x(post.startMs),
-    colour: programme.setupById.get(post.setup)?.colour ?? 'currentColor',
-    name: programme.setupById.get(post.setup)?.setup.name ?? post.setup,
+    colour: day.setupById.get(post.setup)?.colour ?? 'currentColor',
+    name: day.setupById.get(post.setup)?.setup.name ?? post.setup,
   })),
 );
 type Post = (typeof posts.value)[number];

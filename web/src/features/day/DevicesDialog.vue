@@ -87,7 +87,7 @@ const remove = (id: string) => day.ask((programme) => api.removeDevice(programme
   gap: 0.8rem;
   align-items: center;
   border-bottom: 1px solid var(--line);
-  min-height: 42px;
+  min-height: 48px;
 }
 .detail {
   flex: 1;

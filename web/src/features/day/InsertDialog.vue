@@ -3,19 +3,17 @@ import type { PullKind } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import { useProgramme } from '../programme/programme-store.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 
 /** A pull out of plan, next: measured, conditioning, tuning, or steady load and idle soak. */
 const day = useDay();
-const programme = useProgramme();
 const setup = ref('');
 const kind = ref<PullKind>('measured');
 const KINDS = { measured: 'measured', conditioning: 'conditioning', tuning: 'tuning', steady: 'steady load or idle soak' };
 const setups = computed(() =>
   Object.fromEntries(
-    programme.setups.filter(({ setup: entry }) => !entry.archived).map(({ setup: entry }) => [entry.id, `${entry.id} ${entry.name}`]),
+    day.setups.filter(({ setup: entry }) => !entry.archived).map(({ setup: entry }) => [entry.id, `${entry.id} ${entry.name}`]),
   ),
 );
 watch(

@@ -75,7 +75,7 @@ const x = (rpm: number) =>
 const y = (power: number) =>
   H - 20 - ((power - range.value.power[0]!) / Math.max(1e-6, range.value.power[1]! - range.value.power[0]!)) * (H - 34);
 const path = (curve: { rpm: number[]; power: number[] }) => (curve.rpm.length > 1 ? linePath(curve.rpm.map(x), curve.power.map(y)) : '');
-const colour = computed(() => programme.setupById.get(entry.value?.setup ?? '')?.colour ?? 'currentColor');
+const colour = computed(() => day.setupById.get(entry.value?.setup ?? '')?.colour ?? 'currentColor');
 
 const checks = computed(() => day.checksOf(props.pull).map((check) => ({ ...check, detail: show.value.sentence(check.detail) })));
 const bad = computed(() => checks.value.filter(({ state }) => state === 'bad'));

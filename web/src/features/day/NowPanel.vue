@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { useProgramme } from '../programme/programme-store.js';
 import { nextSteps, reasonOf, titleOf } from './day-words.js';
 import { useDay } from './day-store.js';
 
 /** The one thing to do now, why, and the three steps after it. */
 const props = defineProps<{ planned: number; clock: (ms: number) => string }>();
 const day = useDay();
-const programme = useProgramme();
 const show = useShow();
 
 const TONES: Record<string, string> = { stop: 'stop', wait: 'wait', check: 'wait' };
@@ -17,7 +15,7 @@ const tone = computed(() => TONES[instruction.value.kind] ?? 'act');
 const title = computed(() => titleOf(instruction.value, day.state.running?.id ?? null));
 const reason = computed(() => reasonOf(instruction.value, day.state, show.value, props.clock, day.nowMs, props.planned));
 const then = computed(() => nextSteps(instruction.value, day.shown.remaining, day.shown.swapping?.to ?? day.shown.fitted, 3));
-const setupOf = (id: string) => programme.setupById.get(id);
+const setupOf = (id: string) => day.setupById.get(id);
 </script>
 
 <template>

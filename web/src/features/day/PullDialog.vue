@@ -3,7 +3,6 @@ import { computed, ref, watch } from 'vue';
 import Button from 'primevue/button';
 import { api } from '../../shared/api/client.js';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import { useProgramme } from '../programme/programme-store.js';
 import { useExclusion } from '../programme/exclusion-store.js';
 import CellDialog from './CellDialog.vue';
 import { gateTargetText, gateUnitText, gateValueText } from '../../shared/rule-words.js';
@@ -13,13 +12,12 @@ import { useShow } from '../../shared/units/use-show.js';
 /** One pull: what was stamped on it, and what can still be said of it. */
 const props = defineProps<{ pull: string | null; clock: (ms: number) => string }>();
 const day = useDay();
-const programme = useProgramme();
 const exclusion = useExclusion();
 const show = useShow();
 const entry = computed(() => day.state.pulls.find(({ id }) => id === props.pull) ?? null);
 const KINDS = { measured: 'measured', conditioning: 'conditioning', tuning: 'tuning', steady: 'steady load or idle soak' };
 const setups = computed(() =>
-  Object.fromEntries(programme.setups.filter(({ setup }) => !setup.archived).map(({ setup }) => [setup.id, `${setup.id} ${setup.name}`])),
+  Object.fromEntries(day.setups.filter(({ setup }) => !setup.archived).map(({ setup }) => [setup.id, `${setup.id} ${setup.name}`])),
 );
 const serve = ref<string | null>(null);
 const serveSetup = ref<string>('');

@@ -4,6 +4,7 @@ import type { UnitName } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
 import NumberInput from '../../shared/ui/NumberInput.vue';
+import { refusedField } from '../../shared/ui/refused-field.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 
@@ -37,6 +38,7 @@ const weatherChanged = computed(() => {
   return temperatureC !== null || pressurePa !== null || humidityPct !== null;
 });
 async function keep(): Promise<void> {
+  if (refusedField()) return;
   const readings = gates.value.flatMap((gate): DayHappening[] => {
     const value = typed.value[gate.id];
     return value == null ? [] : [{ kind: 'reading', gate: gate.id, value: toGate(gate, value) }];
@@ -67,11 +69,11 @@ async function keep(): Promise<void> {
         />
       </template>
       <span>Air in the cell</span>
-      <NumberInput v-model="weather.temperatureC" unit="°C" label="Air in the cell" optional />
+      <NumberInput v-model="weather.temperatureC" unit="°C" label="Air in the cell" :least="-50" :most="60" optional />
       <span>Air pressure</span>
-      <NumberInput v-model="weather.pressurePa" unit="kPa" label="Air pressure" optional />
+      <NumberInput v-model="weather.pressurePa" unit="kPa" label="Air pressure" :least="50_000" :most="110_000" optional />
       <span>Humidity</span>
-      <NumberInput v-model="weather.humidityPct" unit="%" label="Humidity" optional />
+      <NumberInput v-model="weather.humidityPct" unit="%" label="Humidity" :least="0" :most="100" optional />
     </form>
     <p class="muted">A temperature that is typed counts for two and a half minutes. What a device streams goes before what is typed.</p>
     <template #actions>

@@ -1,5 +1,6 @@
 import {
   dayMessageSchema,
+  type Bundle,
   type DayEvent,
   type DayHappening,
   type DayView,
@@ -27,7 +28,9 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { usePerson } from '../../shared/person-store.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { setupStyle } from '../../shared/setup-colours.js';
+import { useTheme } from '../../shared/theme-store.js';
+import { useProgramme, type DrawnSetup } from '../programme/programme-store.js';
 import { followOutbox, forgetEvents, keepDay, keepEvents, keptDay, keptOutbox } from './kept-day.js';
 
 /** What is open over the screen. */
@@ -60,6 +63,7 @@ const HISTORY_KEEP_MS = 45 * 60_000;
 export const useDay = defineStore('day', () => {
   const programme = useProgramme();
   const person = usePerson();
+  const themes = useTheme();
   const view = shallowRef<DayView | null>(null);
   const outbox = shallowRef<DayEvent[]>([]);
   const connected = ref(false);
@@ -78,13 +82,25 @@ export const useDay = defineStore('day', () => {
   let openId: string | null = null;
   let stopFollowing = () => {};
 
-  const bundle = computed(() => programme.view!.bundle);
+  /** The programme as the day has changed it: a setup made while nothing answers is there at once. */
+  const bundle = computed<Bundle>(() => {
+    const { bundle: held } = programme.view!;
+    const made = state.value.made.filter(({ id }) => !held.setups.some((setup) => setup.id === id));
+    return made.length > 0 ? { ...held, setups: [...held.setups, ...made] } : held;
+  });
+  const setups = computed<DrawnSetup[]>(() => bundle.value.setups.map((setup, index) => ({ setup, ...setupStyle(index, themes.theme) })));
+  const setupById = computed(() => new Map(setups.value.map((entry) => [entry.setup.id, entry])));
   const minute = computed(() => Math.floor(nowMs.value / 60_000));
   const events = computed<DayEvent[]>(() => {
     const known = new Set(view.value?.events.map(({ id }) => id));
     const all = [...(view.value?.events ?? []), ...outbox.value.filter(({ id }) => !known.has(id))];
     // Another day may have begun while nothing answered: what came before is not of it.
-    return all.slice(Math.max(0, all.findLastIndex(({ what }) => what.kind === 'begun')));
+    return all.slice(
+      Math.max(
+        0,
+        all.findLastIndex(({ what }) => what.kind === 'begun'),
+      ),
+    );
   });
   const state = computed<DayState>(() => dayState(events.value));
   const gates = computed(() => bundle.value.plan?.gates ?? defaultGates(bundle.value));
@@ -174,6 +190,7 @@ export const useDay = defineStore('day', () => {
     source = null;
     stopFollowing();
     if (ticking) clearInterval(ticking);
+    if (rereading) clearTimeout(rereading);
     view.value = null;
     outbox.value = [];
     openId = null;
@@ -324,6 +341,8 @@ export const useDay = defineStore('day', () => {
     rig,
     nowMs,
     bundle,
+    setups,
+    setupById,
     events,
     state,
     shown,

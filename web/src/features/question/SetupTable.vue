@@ -16,7 +16,7 @@ import {
   SENSOR_QUANTITIES,
   sensorLabel,
   type AttributeRow,
-} from './setup-rows.js';
+} from '../programme/setup-rows.js';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
 
 /** Setups side by side, attribute by attribute: what differs stands out. Every cell is written where it stands. */
@@ -62,7 +62,7 @@ function move(id: string, by: number): void {
   });
 }
 const commitCell = (row: AttributeRow, setup: Setup, text: string) =>
-  patch(setup.id, row.label.toLowerCase(), (now) => changeAttribute(now, row, text));
+  patch(setup.id, row.label.toLowerCase(), (now) => changeAttribute(now, row, text, show.value.units.pressure));
 const hasPulls = (id: string) => programme.view!.bundle.pulls.some((pull) => pull.setup === id);
 const remove = (id: string) => edit(`setup ${id} removed`, (now) => now.filter((setup) => setup.id !== id));
 </script>

@@ -94,11 +94,12 @@ function onBlur(): void {
 }
 
 function commit(): void {
-  if (refused.value !== null) return;
   if (text.value.trim() === '' && !props.optional) {
     text.value = own.value;
+    refused.value = null;
     return;
   }
+  if (refused.value !== null) return;
   text.value = latest === null ? '' : numberText(latest, shownUnit.value, props.difference);
   if (latest === committed) return;
   committed = latest;

@@ -1,4 +1,4 @@
-import { typedNumber } from '@gezeit/core';
+import { typedNumber, type UnitName } from '@gezeit/core';
 import type { Setup, SetupState } from '@gezeit/contract';
 
 /** One attribute of the setups side by side. */
@@ -125,8 +125,16 @@ function row(
   };
 }
 
-/** A setup with one attribute as it was typed: parts by commas, pressures with their unit, nothing said where it is empty. */
-export function changeAttribute(setup: Setup, { kind, key }: Pick<AttributeRow, 'kind' | 'key'>, text: string): Setup {
+/**
+ * A setup with one attribute as it was typed: parts by commas, pressures with their unit or in the one they are shown in, nothing said where
+ * it is empty.
+ */
+export function changeAttribute(
+  setup: Setup,
+  { kind, key }: Pick<AttributeRow, 'kind' | 'key'>,
+  text: string,
+  pressureUnit: UnitName = 'kPa',
+): Setup {
   const value = text.trim();
   if (kind === 'parts')
     return {
@@ -144,12 +152,12 @@ export function changeAttribute(setup: Setup, { kind, key }: Pick<AttributeRow, 
     return { ...setup, sensorPlaces: value === '' ? others : { ...others, [key]: value } };
   }
   const { [key]: _before, ...others } = setup.state;
-  return { ...setup, state: value === '' ? others : { ...others, [key]: stateValue(key, value) } };
+  return { ...setup, state: value === '' ? others : { ...others, [key]: stateValue(key, value, pressureUnit) } };
 }
 
-function stateValue(key: string, text: string): StateValue {
+function stateValue(key: string, text: string, pressureUnit: UnitName): StateValue {
   if (key.endsWith('KPa')) {
-    const read = typedNumber(text, 'kPa');
+    const read = typedNumber(text, pressureUnit);
     return read.understood ? Number((read.value / 1000).toPrecision(6)) : text;
   }
   if (key.endsWith('Pct')) {

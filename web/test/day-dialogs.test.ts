@@ -1,0 +1,351 @@
+import type { DayHappening, LiveReading } from '@gezeit/contract';
+import { checklist, scheduled, withConditioning } from '@gezeit/core';
+import { flushPromises, type VueWrapper } from '@vue/test-utils';
+import { afterEach, describe, expect, it } from 'vitest';
+import type { Component } from 'vue';
+import ChangedDialog from '../src/features/day/ChangedDialog.vue';
+import ChecklistDialog from '../src/features/day/ChecklistDialog.vue';
+import DevicesDialog from '../src/features/day/DevicesDialog.vue';
+import FiguresDialog from '../src/features/day/FiguresDialog.vue';
+import GateReadouts from '../src/features/day/GateReadouts.vue';
+import InsertDialog from '../src/features/day/InsertDialog.vue';
+import NoteDialog from '../src/features/day/NoteDialog.vue';
+import NowPanel from '../src/features/day/NowPanel.vue';
+import PullDialog from '../src/features/day/PullDialog.vue';
+import ReadingsDialog from '../src/features/day/ReadingsDialog.vue';
+import ReasonDialog from '../src/features/day/ReasonDialog.vue';
+import StopDialog from '../src/features/day/StopDialog.vue';
+import ZeroDialog from '../src/features/day/ZeroDialog.vue';
+import { useDay, type DayDialog } from '../src/features/day/day-store.js';
+import { useProgramme } from '../src/features/programme/programme-store.js';
+import { useUnits } from '../src/shared/units/units-store.js';
+import { alerts, button, field, IMPERIAL, METRIC, press, put, type } from './support/mounting.js';
+import { direct, LiveEnd, newProgramme, page, refusal } from './support/page.js';
+
+const at = page();
+let wrapper: VueWrapper | null = null;
+afterEach(async () => {
+  useDay().close();
+  await flushPromises();
+  wrapper?.unmount();
+  wrapper = null;
+});
+const PLAN = scheduled({ pulls: withConditioning(['A', 'B', 'B', 'A']) });
+const clock = (ms: number) => new Date(ms).toISOString().slice(11, 16);
+const pull = (id: string): DayHappening => ({
+  kind: 'pull-started',
+  pull: id,
+  setup: 'A',
+  mapVersion: 'map 4',
+  pullKind: 'measured',
+  place: null,
+  stamp: { coolant: 88, oil: 95 },
+  weather: null,
+  start: { coolantC: 88, intakeAirC: 30, oilC: 95 },
+  anyway: null,
+  cause: 'key',
+});
+const ended = (id: string): DayHappening => ({ kind: 'pull-ended', pull: id, aborted: false, cause: 'key' });
+
+/** A day that runs with one pull driven. */
+async function running(title: string) {
+  const id = await newProgramme(title);
+  const programme = useProgramme();
+  await programme.open(id);
+  const day = useDay();
+  day.open(id);
+  const tell = async (readings: LiveReading[] = []) => {
+    const view = (await direct('GET', `/api/programmes/${id}/day`)) as { clock: { nowMs: number } };
+    LiveEnd.last!.tell({ type: 'view', view: { ...view, readings } });
+  };
+  await tell();
+  await day.act({ kind: 'begun', day: '2026-06-11', pulls: PLAN.pulls, fitted: 'A' });
+  const items = checklist(day.bundle, 'beforeDay').flatMap(({ id: item, safety }) => (safety ? item : []));
+  await day.act({ kind: 'checked', list: 'beforeDay', of: '2026-06-11', items, done: true });
+  await day.act(pull('p01'), ended('p01'));
+  return { id, day, programme, tell };
+}
+/** Opens a dialog of the day in the given units. */
+async function open(component: Component, name: DayDialog, props: Record<string, unknown> = {}, units = METRIC): Promise<void> {
+  wrapper = put(component, props, units);
+  useDay().dialog = name;
+  await flushPromises();
+}
+const last = () => useDay().events.at(-1)!.what;
+const said = () => document.querySelector('[role=dialog]')!.textContent;
+
+describe('readings typed from instruments', () => {
+  it('are taken in the chosen units, with the weather, and the dialog closes', async () => {
+    const { day } = await running('Readings');
+    await open(ReadingsDialog, 'readings', {}, IMPERIAL);
+    await type('Coolant', '190.4');
+    await type('Intake air above ambient', '18');
+    await type('Air speed at the opening', '72 km/h');
+    await type('Air in the cell', '68');
+    await type('Air pressure', '14.5');
+    await type('Humidity', '45');
+    await press('Keep the readings');
+    await expect.poll(() => day.dialog).toBeNull();
+    const read = (gate: string) => day.events.map(({ what }) => what).find((what) => what.kind === 'reading' && what.gate === gate);
+    expect((read('coolant') as { value: number }).value).toBeCloseTo(88, 6);
+    expect((read('intake') as { value: number }).value).toBeCloseTo(10, 6);
+    expect((read('fan') as { value: number }).value).toBeCloseTo(72, 6);
+    const weather = last() as Extract<DayHappening, { kind: 'weather' }>;
+    expect(weather.weather.temperatureC).toBeCloseTo(20, 6);
+    expect(weather.weather.pressureKPa).toBeCloseTo(99.97, 1);
+    expect(weather.weather.relativeHumidityPct).toBe(45);
+  });
+
+  it('that are not understood keep the dialog open with the field focused: nothing is passed over', async () => {
+    const { day } = await running('Nonsense readings');
+    const before = day.events.length;
+    await open(ReadingsDialog, 'readings');
+    await type('Coolant', 'warm');
+    await type('Oil', '96');
+    await type('Humidity', '140');
+    await press('Keep the readings');
+    await flushPromises();
+    expect(day.dialog).toBe('readings');
+    expect(day.events).toHaveLength(before);
+    expect(document.activeElement).toBe(field('Coolant'));
+    expect(alerts().join()).toContain('Type at most 100');
+    await type('Coolant', '');
+    await type('Humidity', '');
+    await press('Keep the readings');
+    await expect.poll(() => day.dialog).toBeNull();
+    expect(last()).toMatchObject({ kind: 'reading', gate: 'oil', value: 96 });
+  });
+});
+
+describe('figures typed from a screen', () => {
+  it('are kept in kilowatts whatever is typed, with their points, and come back when it is opened again', async () => {
+    const { day } = await running('Figures');
+    await open(FiguresDialog, 'figures', { pull: 'p01' }, IMPERIAL);
+    expect(button('Keep the figures').disabled).toBe(true);
+    await type('Peak power', '150');
+    await type('Engine speed of the peak', '6100');
+    await type('Mean power over the band', '98 kW');
+    await press('Point of the curve');
+    await type('Engine speed of point 1', '4000');
+    expect(alerts()).toEqual(['A point of the curve needs its engine speed and its power.']);
+    expect(button('Keep the figures').disabled).toBe(true);
+    await type('Power of point 1', '90 kW');
+    await press('Keep the figures');
+    await expect.poll(() => day.dialog).toBeNull();
+    const { typed } = last() as Extract<DayHappening, { kind: 'pull-amended' }>;
+    expect(typed!.peakPowerKW).toBeCloseTo(111.85, 2);
+    expect(typed!.bandMeanPowerKW).toBeCloseTo(98, 6);
+    expect(typed!.points![0]!.powerKW).toBeCloseTo(90, 6);
+    day.dialog = 'figures';
+    await flushPromises();
+    expect(field('Peak power').value).toBe('150');
+    expect(field('Power of point 1').value).toBe('120.69');
+  });
+
+  it('that are nonsense are not kept without the rest', async () => {
+    const { day } = await running('Nonsense figures');
+    await open(FiguresDialog, 'figures', { pull: 'p01' });
+    await type('Peak power', '-3');
+    await type('Mean power over the band', '98');
+    await press('Keep the figures');
+    await flushPromises();
+    expect(day.dialog).toBe('figures');
+    expect(document.activeElement).toBe(field('Peak power'));
+  });
+});
+
+describe('something changed', () => {
+  it('becomes a setup of its own, also twice while nothing answers, each from the one before', async () => {
+    const { id, day } = await running('Changed twice');
+    at.line.cut = true;
+    await open(ChangedDialog, 'changed', {}, IMPERIAL);
+    expect(button('It is setup C now').disabled).toBe(true);
+    await type('Tune', 'file 12');
+    await type('Tyre pressure', '32');
+    await press('It is setup C now');
+    await flushPromises();
+    expect(day.state.fitted).toBe('C');
+    expect(day.bundle.setups.find((setup) => setup.id === 'C')!.state).toMatchObject({ tune: 'file 12', tyrePressureKPa: 220.632 });
+    day.dialog = 'changed';
+    await flushPromises();
+    expect([field('Tune').value, field('Tyre pressure').value]).toEqual(['file 12', '32.00 psi']);
+    await type('Fan', 'second one');
+    await press('It is setup D now');
+    await flushPromises();
+    expect(day.bundle.setups.map((setup) => setup.id)).toEqual(['A', 'B', 'C', 'D']);
+    expect(day.setupById.get('D')!.setup.state).toMatchObject({ tune: 'file 12', fan: 'second one' });
+    at.line.cut = false;
+    LiveEnd.last!.onopen!();
+    await expect.poll(() => day.outbox.length).toBe(0);
+    const held = (await direct('GET', `/api/programmes/${id}`)) as { bundle: { setups: { id: string }[] } };
+    expect(held.bundle.setups.map((setup) => setup.id)).toEqual(['A', 'B', 'C', 'D']);
+  });
+
+  it('can be chosen for an inserted pull at once', async () => {
+    const { day } = await running('Changed, then inserted');
+    at.line.cut = true;
+    const setup = { ...day.bundle.setups[0]!, id: 'C', name: 'stock, other fan', reference: false };
+    await day.act({ kind: 'setup-changed', setup, restOfDay: false });
+    await open(InsertDialog, 'insert');
+    expect(said()).toContain('C stock, other fan');
+    await press('Insert it');
+    await flushPromises();
+    expect(last()).toEqual({ kind: 'inserted', setup: 'C', pullKind: 'measured', count: 1 });
+    expect(day.dialog).toBeNull();
+  });
+});
+
+describe('a pull', () => {
+  it('shows what was stamped on it in the chosen units, and what can still be said of it', async () => {
+    const { day } = await running('Stamped');
+    await open(PullDialog, 'pull', { pull: 'p01', clock }, IMPERIAL);
+    const rows = () => said().replace(/\s+/g, ' ');
+    expect(rows()).toContain('Coolant190 °F, asked 190 ± 5');
+    expect(rows()).toContain('Oil203 °F, asked');
+    expect(rows()).toContain('Air speed at the openingnot read');
+    expect(rows()).toContain('tune map 4');
+    useUnits().chosen.temperature = '°C';
+    await flushPromises();
+    expect(rows()).toContain('Coolant88 °C, asked 88 ± 3');
+    await press('It was aborted');
+    await flushPromises();
+    expect(day.state.pulls[0]!.aborted).toBe(true);
+    await press('It was not aborted');
+    await flushPromises();
+    expect(day.state.pulls[0]!.aborted).toBe(false);
+  });
+});
+
+describe('a note', () => {
+  it('is kept, stands in the list, and stays in its field where it cannot be kept', async () => {
+    const { day } = await running('Notes');
+    await open(NoteDialog, 'note', { clock, pull: 'p01' });
+    await type('Note', 'whistle at 4500');
+    await press('Keep the note');
+    await expect.poll(() => day.dialog).toBeNull();
+    expect(last()).toMatchObject({ kind: 'note', text: 'whistle at 4500', pull: null });
+    day.dialog = 'note';
+    await flushPromises();
+    expect(said()).toContain('whistle at 4500');
+    expect(field('Note').value).toBe('');
+    await type('Note', '   ');
+    expect(button('Keep the note').disabled).toBe(true);
+    await type('Note', 'smell of fuel');
+    at.line.answer(/POST .*events/, 409, refusal('not-now', 'Not now.'));
+    await press('Keep the note');
+    await expect.poll(() => alerts().join()).toContain('Not now.');
+    expect([day.dialog, field('Note').value]).toEqual(['note', 'smell of fuel']);
+  });
+});
+
+describe('a stop and a pull against the gates', () => {
+  it('need words, and say the limits in the chosen units', async () => {
+    const { day } = await running('Stopped');
+    await open(StopDialog, 'stop', {}, IMPERIAL);
+    expect(said()).toContain('Coolant above 230 °F');
+    expect(said()).toContain('The emergency stop is the cell’s own button');
+    expect(button('Stop').disabled).toBe(true);
+    await type('What was seen or heard', 'smoke');
+    await press('Stop');
+    await expect.poll(() => day.dialog).toBeNull();
+    expect(day.instruction.kind).toBe('stop');
+    wrapper!.unmount();
+    wrapper = put(NowPanel, { planned: PLAN.pulls.length, clock });
+    await flushPromises();
+    expect(wrapper.text()).toContain('Stop');
+    expect(wrapper.text()).toContain('smoke');
+  });
+
+  it('a pull anyway hands its reason over, and none without', async () => {
+    await running('Anyway');
+    await open(ReasonDialog, 'anyway');
+    expect(button('The pull starts').disabled).toBe(true);
+    await type('Reason', 'the last one of the day');
+    await press('The pull starts');
+    expect(wrapper!.emitted('pull')).toEqual([['the last one of the day']]);
+  });
+});
+
+describe('the end of a day', () => {
+  it('is not reached with an item open and no reason given', async () => {
+    const { day } = await running('Ended');
+    await open(ChecklistDialog, 'end', { name: 'end', list: 'atEnd' });
+    const end = () => button('End the day');
+    expect(end().disabled).toBe(true);
+    for (const box of document.querySelectorAll<HTMLInputElement>('[role=dialog] input[type=checkbox]')) {
+      box.click();
+      await flushPromises();
+    }
+    await expect.poll(() => end().disabled).toBe(false);
+    await press('End the day');
+    await flushPromises();
+    await expect.poll(() => day.instruction.kind).toBe('ended');
+  });
+});
+
+describe('the zero of the pressure channels', () => {
+  it('says what each channel is and how far it drifted, and is not stored while the engine runs', async () => {
+    const { day, tell } = await running('Zeros');
+    const nowMs = Date.now();
+    const reading = (quantity: LiveReading['quantity'], value: number): LiveReading => ({ quantity, value, atMs: nowMs });
+    await tell([
+      reading('manifoldPressure', 101_300),
+      reading('pressureDrop', 40),
+      reading('ambientPressure', 101_200),
+      reading('engineSpeed', 850),
+    ]);
+    await open(ZeroDialog, 'zero', {}, METRIC);
+    expect(button('Store the zero').disabled).toBe(true);
+    expect(said()).toContain('switch it off first');
+    await tell([
+      reading('manifoldPressure', 101_300),
+      reading('pressureDrop', 40),
+      reading('ambientPressure', 101_200),
+      reading('engineSpeed', 0),
+    ]);
+    await flushPromises();
+    await press('Store the zero');
+    await flushPromises();
+    expect(day.state.zeros).toHaveLength(1);
+    expect(said()).toMatch(/manifold pressure.*absolute/);
+    expect(said()).toMatch(/pressure drop.*gauge/);
+  });
+
+  it('asks for a device where no pressure is streamed', async () => {
+    await running('No channel');
+    await open(ZeroDialog, 'zero');
+    expect(said()).toContain('No pressure channel is streamed. Add a device first.');
+    expect(button('Store the zero').disabled).toBe(true);
+  });
+});
+
+describe('devices', () => {
+  it('are added and taken off, and one that cannot be reached says so', async () => {
+    const { day } = await running('Devices');
+    await open(DevicesDialog, 'devices');
+    expect(said()).toContain('Nothing is listened to');
+    await type('Path of the folder', '/nowhere/at/all');
+    await press('Watch it');
+    await expect.poll(() => day.view!.devices.length).toBe(1);
+    await expect.poll(() => said()).toContain('Watched folder');
+    await type('Address of the stream', 'tcp://192.0.2.7:99');
+    await press('Listen');
+    await expect.poll(() => day.failure?.nextStep ?? '').not.toBe('');
+    expect(day.view!.devices).toHaveLength(1);
+    await press('Stop listening to folder-1');
+    await expect.poll(() => day.view!.devices.length).toBe(0);
+  });
+});
+
+describe('the gates as read-outs', () => {
+  it('follow the units, say the standing in words, and the road speed that an air speed stands for', async () => {
+    const { day } = await running('Read-outs');
+    await day.act({ kind: 'reading', gate: 'coolant', value: 88 }, { kind: 'reading', gate: 'fan', value: 60 });
+    wrapper = put(GateReadouts, { gates: day.instruction.gates, held: new Set<string>() }, IMPERIAL);
+    const of = (gate: string) => wrapper!.find(`[data-gate=${gate}]`).text();
+    expect(of('coolant')).toContain('190°F');
+    expect(of('coolant')).toContain('met');
+    expect(of('fan')).toContain('road at 60 km/h');
+    expect(of('oil')).toContain('no reading');
+  });
+});

@@ -1,0 +1,64 @@
+import { mount, type VueWrapper } from '@vue/test-utils';
+import PrimeVue from 'primevue/config';
+import Tooltip from 'primevue/tooltip';
+import { nextTick, type Component } from 'vue';
+import { createMemoryHistory, createRouter } from 'vue-router';
+import { useUnits, type ChosenUnits } from '../../src/shared/units/units-store.js';
+
+export const METRIC: ChosenUnits = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' };
+export const IMPERIAL: ChosenUnits = { power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'psi' };
+
+/** Puts a part of a page on the page, as the application would; the pinia is that of the test. */
+export function put(component: Component, props: Record<string, unknown> = {}, units = METRIC): VueWrapper {
+  useUnits().chosen = { ...units };
+  const router = createRouter({
+    history: createMemoryHistory(),
+    routes: [
+      { path: '/', component: { template: '<p />' } },
+      ...['question', 'bench', 'plan', 'day', 'logs', 'verdict'].map((name) => ({
+        path: `/programmes/:id/${name}`,
+        name,
+        component: { template: '<p />' },
+      })),
+    ],
+  });
+  return mount(component, {
+    props,
+    attachTo: document.body,
+    global: { plugins: [PrimeVue, router], directives: { tooltip: Tooltip }, stubs: { transition: false } },
+  });
+}
+
+const named = (name: string) => (element: Element) =>
+  element.getAttribute('aria-label') === name ||
+  element.textContent.trim() === name ||
+  (element.id !== '' && document.querySelector(`label[for="${element.id}"]`)?.textContent.trim() === name);
+
+function only<T extends Element>(found: T[], what: string): T {
+  if (found.length !== 1) throw new Error(`${found.length} of ${what}: ${document.body.innerHTML.slice(0, 2000)}`);
+  return found[0]!;
+}
+
+export const field = (label: string) =>
+  only([...document.querySelectorAll<HTMLInputElement>('input, textarea')].filter(named(label)), `field ${label}`);
+export const button = (name: string) =>
+  only([...document.querySelectorAll<HTMLButtonElement>('button')].filter(named(name)), `button ${name}`);
+
+/** Types over what a field holds, and leaves it. */
+export async function type(label: string, text: string): Promise<void> {
+  const input = field(label);
+  input.dispatchEvent(new FocusEvent('focus'));
+  input.value = text;
+  input.dispatchEvent(new Event('input', { bubbles: true }));
+  await nextTick();
+  input.dispatchEvent(new FocusEvent('blur'));
+  await nextTick();
+}
+
+export async function press(name: string): Promise<void> {
+  button(name).click();
+  await nextTick();
+}
+
+/** What is said beside a field that is not taken. */
+export const alerts = () => [...document.querySelectorAll('[role=alert]')].map(({ textContent }) => textContent.trim());
