@@ -30,6 +30,10 @@ test('a day is planned with the keyboard only, every move told at once, and undo
   await page.getByRole('button', { name: /: 8 of 8,/ }).focus();
   await page.keyboard.press('Alt+ArrowLeft');
   await expect(page.getByRole('button', { name: /^A 7: 7 of 8, Stock, measured/ })).toBeFocused();
+  await page.keyboard.press('Alt+ArrowRight');
+  await expect(page.getByRole('button', { name: /^A 8: 8 of 8, Stock, measured/ })).toBeFocused();
+  await page.keyboard.press('Alt+ArrowLeft');
+  await expect(page.getByRole('button', { name: /^A 7: 7 of 8, Stock, measured/ })).toBeFocused();
   await page.keyboard.press('Delete');
   await expect(page.getByRole('button', { name: /: 7 of 7,/ })).toBeVisible();
   await settled(page);

@@ -58,8 +58,15 @@ describe('any plan at all', () => {
       fc.property(plans, places, (plan, [a, b, target]) => {
         const count = plan.pulls.length;
         const [from, to] = [a % count, b % count].sort((x, y) => x - y) as [number, number];
-        const moved = movePulls(plan, from, to, target % (count + 1));
+        const before = target % (count + 1);
+        const moved = movePulls(plan, from, to, before);
         expectPlan(moved);
+        // Before what stood at the target, and the rest as it was.
+        const letters = [...lettersOf(plan)];
+        const isAmong = before >= from && before <= to + 1;
+        const expected = letters.map((letter, place) => ({ letter, at: place >= from && place <= to && !isAmong ? before - 0.5 : place }));
+        const order = expected.sort((x, y) => x.at - y.at).map(({ letter }) => letter);
+        expect(lettersOf(moved)).toBe(order.join(''));
         expect(sorted(lettersOf(moved))).toBe(sorted(lettersOf(plan)));
         // What was moved stands together, in its own order.
         expect(lettersOf(moved)).toContain(lettersOf(plan).slice(from, to + 1));

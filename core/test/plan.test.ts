@@ -349,6 +349,9 @@ describe('a plan that is edited', () => {
 
   it('moves, inserts, removes, repeats and changes pulls and blocks, the clock set anew each time', () => {
     expect(letters(movePulls(plan, 3, 3, 1))).toBe('aBAbBaA');
+    expect(letters(movePulls(plan, 1, 1, 3))).toBe('abABBaA');
+    expect(letters(movePulls(plan, 2, 4, 6))).toBe('aAabBBA');
+    expect(letters(movePulls(plan, 2, 4, 3))).toBe('aAbBBaA');
     expect(letters(movePulls(plan, 0, 1, 7))).toBe('bBBaAaA');
     expect(letters(movePulls(plan, 2, 4, 0))).toBe('bBBaAaA');
     expect(letters(movePulls(plan, 6, 6, 99))).toBe('aAbBBaA');

@@ -12,11 +12,14 @@ export function blockOf(plan: Pick<Plan, 'pulls'>, place: number): [number, numb
 
 const withPulls = (plan: Plan, pulls: PlanPull[]): Plan => scheduled({ ...plan, pulls });
 
-/** A plan with pulls moved to another place: those from one place to another (both included), before what stands at the target. */
+/**
+ * A plan with pulls moved to another place: those from one place to another (both included), before what stands at the target; a target
+ * among themselves leaves them where they are.
+ */
 export function movePulls(plan: Plan, from: number, to: number, target: number): Plan {
   const moved = plan.pulls.slice(from, to + 1);
   const rest = [...plan.pulls.slice(0, from), ...plan.pulls.slice(to + 1)];
-  const at = Math.max(0, Math.min(rest.length, target > from ? target - (to - from) : target));
+  const at = Math.max(0, Math.min(rest.length, target > to ? target - (to - from + 1) : Math.min(target, from)));
   return withPulls(plan, [...rest.slice(0, at), ...moved, ...rest.slice(at)]);
 }
 

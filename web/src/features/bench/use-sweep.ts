@@ -26,6 +26,13 @@ export function useSweep(instrument: Ref<Instrument>, inputs: Ref<BenchInputs>) 
       charts.value = data.charts;
       busy.value = false;
     };
+    // One that broke off answers nothing more: the next question goes to a fresh one.
+    made.onerror = () => {
+      made.terminate();
+      worker = null;
+      charts.value = [];
+      busy.value = false;
+    };
     return made;
   }
 

@@ -156,6 +156,7 @@ function saveCsv(): void {
           "
           @pointermove="moveDrag"
           @pointerup="drop"
+          @pointercancel="drag = null"
         >
           <rect :x="block.fromX - 8" :y="geometry.groundY - 2" :width="block.toX - block.fromX + 16" height="44" fill="transparent" />
           <SetupGround :block="block" :ground-y="geometry.groundY" />
@@ -173,6 +174,7 @@ function saveCsv(): void {
           @pointerdown="start($event, post.place, post.place)"
           @pointermove="moveDrag"
           @pointerup="drop"
+          @pointercancel="drag = null"
           @focus="emit('select', post.place)"
           @keydown="onKey($event, post.place)"
         >

@@ -28,9 +28,9 @@ watch(
   },
   { immediate: true },
 );
-// Another plan: what the old one said no longer holds.
+// Another plan, or another belief about the day: what was rehearsed no longer holds.
 watch(
-  () => JSON.stringify(plan.plan.pulls),
+  () => JSON.stringify([plan.plan.pulls, plan.bundle.assumptions, plan.bundle.cell ?? plan.bundle.cells]),
   () => {
     stop();
     counts.value = null;
@@ -48,6 +48,10 @@ function start(): void {
     if (data.kind === 'refused') refused.value = data.message;
     else counts.value = { withGain: data.withGain, without: data.without };
     if (data.kind !== 'progress') stop();
+  };
+  worker.onerror = () => {
+    refused.value = 'The rehearsal broke off. Try again; if it happens again, report it.';
+    stop();
   };
   worker.postMessage({
     bundle: JSON.parse(JSON.stringify(plan.bundle)) as RehearseQuestion['bundle'],

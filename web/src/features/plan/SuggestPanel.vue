@@ -27,6 +27,7 @@ const progress = ref(0);
 const result = shallowRef<SuggestionResult | null>(null);
 const best = shallowRef<Suggestion | null>(null);
 const running = ref(false);
+const failed = ref(false);
 let worker: Worker | null = null;
 
 const setups = computed(() => {
@@ -50,6 +51,7 @@ function suggest(): void {
   result.value = null;
   best.value = null;
   progress.value = 0;
+  failed.value = false;
   running.value = true;
   worker = new Worker(new URL('./suggest.worker.ts', import.meta.url), { type: 'module' });
   worker.onmessage = ({ data }: MessageEvent<SuggestAnswer>) => {
@@ -62,12 +64,16 @@ function suggest(): void {
     best.value = data.result.best;
     stop();
   };
+  worker.onerror = () => {
+    failed.value = true;
+    stop();
+  };
   const question: SuggestQuestion = {
     bundle: JSON.parse(JSON.stringify(plan.bundle)) as SuggestQuestion['bundle'],
     setups: setups.value,
     mostHours: mostHours.value! / 3600,
-    mostSwaps: mostSwaps.value!,
-    mostPulls: mostPulls.value!,
+    mostSwaps: Math.floor(mostSwaps.value!),
+    mostPulls: Math.floor(mostPulls.value!),
   };
   worker.postMessage(question);
 }
@@ -124,6 +130,7 @@ const pick = (index: unknown) => typeof index === 'number' && take(result.value!
       @click="suggest"
     />
     <WorkProgress v-else :share="progress" label="Searching" @stop="stop" />
+    <p v-if="failed" role="alert">The search broke off. Try again; if it happens again, change the limits and report it.</p>
     <p v-if="best" class="found">
       <b>{{ best.order.join(' ') }}</b> recognises {{ best.smallestResolvablePct.toFixed(2) }} % in {{ lengthText(best.hours * 60) }} with
       {{ swapCount(best.order) }} swaps.
