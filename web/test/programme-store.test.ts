@@ -2,6 +2,7 @@ import { expect, inject, it, describe } from 'vitest';
 import { useBenchInputs } from '../src/features/bench/bench-inputs-store.js';
 import { usePlan } from '../src/features/plan/use-plan.js';
 import { useProgramme } from '../src/features/programme/programme-store.js';
+import { api } from '../src/shared/api/client.js';
 import { usePerson } from '../src/shared/person-store.js';
 import { useConnection } from '../src/shared/api/connection-store.js';
 import { heldByServer, newProgramme, page, refusal } from './support/page.js';
@@ -151,7 +152,7 @@ describe('a change of a programme', () => {
     expect(await programme.exclude(measured, 'a belt slipped')).toBeNull();
     expect(used()).toBe(before - 1);
     expect(programme.canUndo).toBe(true);
-    expect(await programme.undo()).toBeNull();
+    expect(await programme.undo()).toBe(true);
     expect(used()).toBe(before);
     at.line.cut = true;
     expect((await programme.exclude(measured, 'nobody hears'))!.code).toBe('unreachable');
@@ -170,6 +171,25 @@ describe('a change of a programme', () => {
     expect(titleOf(programme)).toBe('Opened while it was slow');
     await opened(inject('airbox'));
     await programme.undo();
+  });
+});
+
+describe('what is asked of the server beside an edit', () => {
+  it('shows what went wrong where nobody else does, and says that nothing was done where nobody says who works', async () => {
+    const programme = await opened(await newProgramme('Asked beside'));
+    expect(programme.canUndo).toBe(false);
+    expect(await programme.undo()).toBe(false);
+    expect(programme.editFailure!.nextStep).not.toBe('');
+    at.line.cut = true;
+    expect(await programme.request(() => api.addCell({ name: 'Cell 2', powerAt: 'wheel' }))).toBeNull();
+    expect(programme.editFailure!.code).toBe('unreachable');
+    at.line.cut = false;
+    expect((await programme.request(() => api.addCell({ name: 'Cell 2', powerAt: 'wheel' })))!.id).toBeTruthy();
+    usePerson().initials = '';
+    const keeping = programme.change((id) => api.programme(id));
+    await expect.poll(() => usePerson().asking).toBe(true);
+    usePerson().settle(false);
+    expect((await keeping)!.message).toContain('nothing was done');
   });
 });
 

@@ -8,6 +8,9 @@ import { useUnits, type ChosenUnits } from '../../src/shared/units/units-store.j
 export const METRIC: ChosenUnits = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' };
 export const IMPERIAL: ChosenUnits = { power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'psi' };
 
+/** What went wrong inside of parts that are on the page. */
+export const troubles: unknown[] = [];
+
 /** Puts a part of a page on the page, as the application would; the pinia is that of the test. */
 export function put(component: Component, props: Record<string, unknown> = {}, units = METRIC): VueWrapper {
   useUnits().chosen = { ...units };
@@ -25,7 +28,12 @@ export function put(component: Component, props: Record<string, unknown> = {}, u
   return mount(component, {
     props,
     attachTo: document.body,
-    global: { plugins: [PrimeVue, router], directives: { tooltip: Tooltip }, stubs: { transition: false } },
+    global: {
+      plugins: [PrimeVue, router],
+      directives: { tooltip: Tooltip },
+      stubs: { transition: false },
+      config: { errorHandler: (error: unknown) => void troubles.push(error) },
+    },
   });
 }
 

@@ -21,7 +21,7 @@ async function layOut(entry: Evidence): Promise<void> {
   inputs.set(entry.instrument, JSON.parse(JSON.stringify(entry.inputs)) as Evidence['inputs']);
   await bench.openInstrument(entry.instrument);
 }
-const remove = (id: string) => programme.change((programmeId) => api.removeEvidence(programmeId, id));
+const remove = (id: string) => programme.changeAloud((programmeId) => api.removeEvidence(programmeId, id));
 </script>
 
 <template>

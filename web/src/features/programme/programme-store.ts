@@ -95,10 +95,10 @@ export const useProgramme = defineStore('programme', () => {
     }
   }
 
-  /** Makes a change of the open programme after asking who is working; returns its failure, if any. */
+  /** Makes a change of the open programme after asking who is working; returns its failure, if any, for the caller to show. */
   async function change(action: (id: string) => Promise<ProgrammeView>): Promise<ApiFailure | null> {
     const id = view.value?.id;
-    if (!id || !(await person.ensure())) return null;
+    if (!id || !(await person.ensure())) return NOBODY;
     busy.value = true;
     try {
       const next = await action(id);
@@ -108,6 +108,24 @@ export const useProgramme = defineStore('programme', () => {
       return asFailure(error);
     } finally {
       busy.value = false;
+    }
+  }
+
+  /** The same where the caller has no place of its own for a failure: it is shown above the page. Whether it was done. */
+  async function changeAloud(action: (id: string) => Promise<ProgrammeView>): Promise<boolean> {
+    const failed = await change(action);
+    editFailure.value = failed;
+    return failed === null;
+  }
+
+  /** Asks the server for something that an edit needs; null where it could not be had, which is shown above the page. */
+  async function request<T>(ask: () => Promise<T>): Promise<T | null> {
+    if (!(await person.ensure())) return null;
+    try {
+      return await ask();
+    } catch (error) {
+      editFailure.value = asFailure(error);
+      return null;
     }
   }
 
@@ -164,9 +182,9 @@ export const useProgramme = defineStore('programme', () => {
 
   const exclude = (pull: string, excluded: string | false | null) => change((id) => api.exclude(id, pull, excluded));
   /** Takes the last change back; one that is still being stored is waited for, or an earlier one would be undone. */
-  async function undo(): Promise<ApiFailure | null> {
+  async function undo(): Promise<boolean> {
     await editing.catch(() => undefined);
-    return change((id) => api.undo(id));
+    return changeAloud((id) => api.undo(id));
   }
 
   return {
@@ -179,6 +197,8 @@ export const useProgramme = defineStore('programme', () => {
     saving,
     edit,
     change,
+    changeAloud,
+    request,
     setups,
     setupById,
     comparisons,
@@ -192,6 +212,8 @@ export const useProgramme = defineStore('programme', () => {
     undo,
   };
 });
+
+const NOBODY = new ApiFailure('Nobody has said who is working: nothing was done.', 'Say it, and do it again.', '', 'nobody');
 
 function asFailure(error: unknown): ApiFailure {
   return error instanceof ApiFailure

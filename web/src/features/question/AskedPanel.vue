@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Correction, Metric, Programme } from '@gezeit/contract';
-import { claimKW, proposedBandRpm, proposedCorrection, typedNumber } from '@gezeit/core';
+import { claimKW, fromSi, proposedBandRpm, proposedCorrection, typedNumber } from '@gezeit/core';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
@@ -72,7 +72,7 @@ const smallest = computed<{ pct: number } | { value: number; unit: string } | { 
   const read = typedNumber(smallestText.value, 'kW');
   if (!read.understood) return { problem: 'Type it in per cent (1 %) or as a power (2 kW).' };
   return read.value > 0
-    ? { value: Number(/^[\d.,]+/.exec(smallestText.value.trim())![0].replace(',', '.')), unit: read.unit }
+    ? { value: Number(fromSi(read.value, read.unit).toPrecision(6)), unit: read.unit }
     : { problem: 'It must be above zero.' };
 });
 const needsPower = computed(() => 'unit' in smallest.value);

@@ -31,8 +31,8 @@ function set(what: string, change: Partial<Vehicle>): void {
 }
 const choose = (id: string) => void programme.edit('vehicleId', `car chosen: ${others.value[id]}`, () => id);
 async function copy(): Promise<void> {
-  const { id } = await api.addVehicle({ ...vehicle.value, name: `${vehicle.value.name}, second` });
-  await programme.edit('vehicleId', 'a car of its own', () => id);
+  const made = await programme.request(() => api.addVehicle({ ...vehicle.value, name: `${vehicle.value.name}, second` }));
+  if (made) await programme.edit('vehicleId', 'a car of its own', () => made.id);
 }
 /** Numbers whose field is kept in a unit of its own: factor to the unit kept inside. */
 const draft = ref<Partial<Record<string, number | null>>>({});

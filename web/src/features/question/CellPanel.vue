@@ -36,8 +36,8 @@ function setSensors(index: number, what: string, change: (now: Sensors) => Senso
 }
 const useInstead = (id: string) => void programme.edit('cellIds', `cell chosen: ${others.value[id]}`, (now) => [id, ...now.slice(1)]);
 async function addCell(): Promise<void> {
-  const { id } = await api.addCell({ name: `Cell ${cells.value.length + 1}`, powerAt: 'wheel' });
-  await programme.edit('cellIds', 'a second cell', (now) => [...now, id]);
+  const made = await programme.request(() => api.addCell({ name: `Cell ${cells.value.length + 1}`, powerAt: 'wheel' }));
+  if (made) await programme.edit('cellIds', 'a second cell', (now) => [...now, made.id]);
 }
 const remove = (index: number) =>
   void programme.edit('cellIds', `cell taken away: ${cells.value[index]!.name}`, (now) => now.filter((_, i) => i !== index));

@@ -9,7 +9,7 @@ export function useProgrammeActions() {
   return {
     /** Begins a programme that repeats this one, and opens it. */
     async revalidate(): Promise<void> {
-      await programme.change(async (id) => {
+      await programme.changeAloud(async (id) => {
         const { id: next } = await api.revalidate(id);
         await router.push({ name: 'question', params: { id: next } });
         return api.programme(next);
@@ -17,11 +17,11 @@ export function useProgrammeActions() {
     },
     /** Takes the programme off the board. */
     async putAway(): Promise<void> {
-      const failure = await programme.change(async (id) => {
+      const done = await programme.changeAloud(async (id) => {
         await api.archive(id, true);
         return api.programme(id);
       });
-      if (!failure) await router.push('/');
+      if (done) await router.push('/');
     },
   };
 }
