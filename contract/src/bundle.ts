@@ -264,6 +264,8 @@ export const planGateSchema = z.looseObject({
   tolerance: finite.nonnegative(),
   /** In the unit of this name: °C, K, min, kPa, rpm, km/h, m. */
   unit: z.string(),
+  /** What a device streams for it (in K: above the ambient air); null where it is typed, and left out where its name says it. */
+  quantity: quantitySchema.nullish(),
   must: z.boolean(),
   /** Which side of the band counts: both, or only its upper or lower end. */
   side: z.enum(['within', 'at-most', 'at-least']).nullish(),
@@ -276,6 +278,8 @@ export const planStopSchema = z.looseObject({
   label: z.string().min(1),
   limit: finite.nullable(),
   unit: z.string(),
+  /** What a device streams for it; left out where its id says it. */
+  quantity: quantitySchema.nullish(),
   above: z.boolean(),
 });
 export type PlanStop = z.infer<typeof planStopSchema>;

@@ -9,6 +9,7 @@ export const PLAN_WARNINGS = [
   'unequal-rests',
   'swap-without-way-back',
   'not-planned',
+  'gate-shifts',
 ] as const;
 
 /** What a plan will be able to recognise, as `gezeit plan` prints it. */

@@ -1,11 +1,14 @@
-import type { Bundle, DayEvent, DayHappening, LiveHistory, PlanGate } from '@gezeit/contract';
+import type { Bundle, DayEvent, DayHappening, LiveHistory, LiveReading, PlanGate, Quantity } from '@gezeit/contract';
 import { describe, expect, it } from 'vitest';
 import {
   admit,
   channelZeros,
   dayResolution,
   dayState,
+  dimensionOf,
   draftProgramme,
+  gateQuantity,
+  GATES_OFFERED,
   gateViews,
   GezeitError,
   instruct,
@@ -13,13 +16,19 @@ import {
   nextPullId,
   openItems,
   passedStop,
+  planReport,
   pullChecks,
   pullStart,
+  QUANTITY_UNITS,
   readyForFirstPull,
   scheduled,
+  shiftableGate,
+  STOPS_OFFERED,
+  toSi,
   withConditioning,
   worstResolvable,
   type CellNow,
+  type UnitName,
 } from '../src/index.js';
 
 const START = Date.parse('2026-03-04T08:00:00Z');
@@ -417,5 +426,72 @@ describe('files that come late', () => {
       .map(({ startedMs }, i) => ({ file: `e${i}.csv`, madeAtMs: startedMs + 3_600_000, lengthS: 15, sweepsAtS: [2] }));
     expect(matchFiles(shifted, even, true).ask).not.toBeNull();
     expect(matchFiles(shifted.slice(0, 1), [], false).ask).toContain('no pull is recorded');
+  });
+});
+
+describe('a gate by its quantity', () => {
+  const nowMs = Date.parse('2026-06-11T10:00:00Z');
+  const reading = (quantity: Quantity, value: number): LiveReading => ({ quantity, value, atMs: nowMs - 1000 });
+  const state = dayState([]);
+  const gate = (change: Partial<PlanGate>): PlanGate => ({
+    id: 'own-1',
+    label: 'Strap',
+    target: 100,
+    tolerance: 5,
+    unit: '°C',
+    must: true,
+    ...change,
+  });
+  const view = (change: Partial<PlanGate>, readings: LiveReading[]) =>
+    gateViews([gate(change)], state, { nowMs, readings, history: {} })[0]!;
+
+  it('is read in its own unit from whatever streams it, above ambient in kelvin, and never from its name where it is typed', () => {
+    const pressure = view({ quantity: 'manifoldPressure', unit: 'kPa' }, [reading('manifoldPressure', 101_325)]);
+    expect([pressure.value, pressure.standing, pressure.source]).toEqual([101.325, 'met', 'stream']);
+    const humidity = view({ quantity: 'relativeHumidity', unit: '%', target: 50 }, [reading('relativeHumidity', 70)]);
+    expect([humidity.value, humidity.standing, humidity.ready]).toEqual([70, 'waiting', null]);
+    const charge = { quantity: 'coolerOutTemperature', unit: 'K', target: 8, tolerance: 4, side: 'at-most' } as const;
+    const readings = [reading('coolerOutTemperature', 41), reading('ambientTemperature', 22)];
+    expect(view(charge, readings).value).toBe(19);
+    expect(view(charge, readings.slice(0, 1)).standing).toBe('unknown');
+    expect(view({ label: 'Oil', quantity: null }, [reading('oilTemperature', 100)]).standing).toBe('unknown');
+    expect(view({ id: 'oil', label: 'Oil' }, [reading('oilTemperature', 100)]).standing).toBe('met');
+  });
+
+  it('is one that the part can shift only where it must be met and reads the part’s own air', () => {
+    const inlet = gate({ quantity: 'inletTemperature', unit: 'K', label: 'Inlet' });
+    expect(shiftableGate([gate({ quantity: 'coolantTemperature' }), inlet])).toBe(inlet);
+    expect(shiftableGate([{ ...inlet, must: false }])).toBeNull();
+    expect(shiftableGate([{ ...inlet, quantity: null }])).toBeNull();
+  });
+
+  it('is told by the plan where the part’s own start is asked for', () => {
+    const bundle = {
+      ...BUNDLE,
+      plan: { pulls: BUNDLE.plan!.pulls, gates: [gate({ quantity: 'coolerOutTemperature', unit: 'K', label: 'Charge' })] },
+    };
+    const codes = (start: 'own' | 'same') =>
+      planReport({
+        ...bundle,
+        programme: { ...bundle.programme, questions: [{ id: 'q1', kind: 'power-gain', start }] },
+      }).warnings.map(({ code }) => code);
+    expect(codes('own')).toContain('gate-shifts');
+    expect(codes('same')).not.toContain('gate-shifts');
+  });
+
+  it('of every kind that is offered reads what it says, in a unit that its quantity has', () => {
+    for (const [id, offered] of Object.entries(GATES_OFFERED)) {
+      const full: PlanGate = { ...offered, id, must: true };
+      const source = gateQuantity(full);
+      expect(source?.quantity ?? null, id).toBe(offered.quantity);
+      if (!source) continue;
+      expect(dimensionOf(offered.unit as UnitName), id).toBe(QUANTITY_UNITS[source.quantity].dimension);
+    }
+    for (const [id, { quantity, unit, limit, above }] of Object.entries(STOPS_OFFERED)) {
+      const inside = toSi(limit! * 1.01, unit as UnitName);
+      const stop = { id, label: id, limit, unit, above, quantity: quantity! };
+      expect(passedStop([stop], [reading(quantity!, inside)], false, null)?.criterion).toBe(id);
+      expect(passedStop([stop], [reading(quantity!, toSi(limit! * 0.99, unit as UnitName))], false, null)).toBeNull();
+    }
   });
 });

@@ -12,6 +12,7 @@ import RehearsePanel from '../src/features/plan/RehearsePanel.vue';
 import RulesPanel from '../src/features/plan/RulesPanel.vue';
 import RunSheet from '../src/features/plan/RunSheet.vue';
 import SuggestPanel from '../src/features/plan/SuggestPanel.vue';
+import ChoiceInput from '../src/shared/ui/ChoiceInput.vue';
 import SwapTable from '../src/features/plan/SwapTable.vue';
 import { usePlan } from '../src/features/plan/use-plan.js';
 import { useProgramme } from '../src/features/programme/programme-store.js';
@@ -72,12 +73,43 @@ describe('gates and limits', () => {
   it('are added, renamed, removed, and proposed again', async () => {
     const { plan } = await planned('Own gate', RulesPanel);
     const proposed = defaultGates(plan.bundle).length;
-    await press('Add a gate');
-    await press('Add a gate');
-    expect(plan.plan.gates!.slice(-2).map(({ id }) => id)).toEqual(['own-1', 'own-2']);
+    const add = async (label: string, key: string) => {
+      wrapper!
+        .findAllComponents(ChoiceInput)
+        .find((choice) => choice.props('label') === label)!
+        .vm.$emit('update:modelValue', key);
+      await flushPromises();
+    };
+    for (const key of ['other', 'other', 'charge', 'tyres']) await add('Add a gate', key);
+    const own = plan.plan.gates!.slice(proposed);
+    expect(own.map(({ id }) => id)).toEqual(['own-1', 'own-2', 'charge', 'tyres']);
+    expect(own.map(({ quantity }) => quantity)).toEqual([null, null, 'coolerOutTemperature', null]);
+    const offered = wrapper!
+      .findAllComponents(ChoiceInput)
+      .find((choice) => choice.props('label') === 'Add a gate')!
+      .props('choices');
+    expect(Object.keys(offered as object)).not.toContain('coolant');
+    expect(Object.keys(offered as object)).toContain('humidity');
+    const rows = () =>
+      wrapper!
+        .findAll('tbody')[0]!
+        .findAll('tr')
+        .map((row) => row.text());
+    expect(
+      rows()
+        .slice(proposed)
+        .map((text) => /streamed|typed|counted/.exec(text)![0]),
+    ).toEqual(['typed', 'typed', 'streamed', 'typed']);
+    await add('Unit of new gate 1', 'kPa');
+    expect(plan.plan.gates!.find(({ id }) => id === 'own-1')!.unit).toBe('kPa');
+    await add('Add a limit', 'chargeOut');
+    expect(plan.plan.stops!.at(-1)).toMatchObject({ id: 'chargeOut', quantity: 'coolerOutTemperature', limit: 80, unit: '°C' });
+    await press('Remove the limit of Charge after the cooler');
+    expect(plan.plan.stops!.map(({ id }) => id)).not.toContain('chargeOut');
+    for (const label of ['Charge air above ambient', 'Tyre pressure']) await press(`Remove the gate ${label}`);
     await wrapper!
       .findAll('input')
-      .find((input) => input.element.value === 'new gate')!
+      .find((input) => input.element.value === 'new gate 1')!
       .setValue('Strap force');
     await wrapper!
       .findAll('input')

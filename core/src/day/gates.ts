@@ -1,5 +1,6 @@
 import type { LiveHistory, LiveReading, PlanGate, Quantity } from '@gezeit/contract';
 import { quantityFromName } from '../log/recognise.js';
+import { fromSi, UNITS, type UnitName } from '../units/units.js';
 import { lastPull, type DayState } from './day-state.js';
 import { predictReady, type ReadyMoment } from './ready-time.js';
 
@@ -30,7 +31,7 @@ export const READING_HOLDS_S = 150;
 const TREND_S = 60;
 const SECOND_MS = 1000;
 /** Gates whose typed value stays until it is typed again. */
-const LASTING_UNITS = ['km/h', 'm/s', 'm', 'kPa', 'rpm', '–', ''];
+const LASTING_UNITS = ['km/h', 'm/s', 'm', 'kPa', 'rpm', '%', '–', ''];
 /** After a pull the metal near the engine first gets hotter: the fit begins at the highest reading. */
 const LEAST_HISTORY = 8;
 
@@ -40,8 +41,9 @@ export interface GateSource {
 }
 
 /** The quantity that a gate reads; null for one that is typed or counted. `aboveAmbient`: its difference from the ambient air. */
-export function gateQuantity({ id, label, unit }: PlanGate): GateSource | null {
-  if (id === 'rest' || unit === 'min') return null;
+export function gateQuantity({ id, label, unit, quantity: said }: PlanGate): GateSource | null {
+  if (id === 'rest' || unit === 'min' || said === null) return null;
+  if (said) return { quantity: said, aboveAmbient: unit === 'K' };
   const known: Record<string, Quantity> = {
     coolant: 'coolantTemperature',
     oil: 'oilTemperature',
@@ -53,6 +55,20 @@ export function gateQuantity({ id, label, unit }: PlanGate): GateSource | null {
   return quantity ? { quantity, aboveAmbient: unit === 'K' } : null;
 }
 
+/** Temperatures that a part of the intake can shift by itself. */
+const SHIFTED_BY_PART: readonly Quantity[] = [
+  'intakeAirTemperature',
+  'inletTemperature',
+  'compressorOutTemperature',
+  'coolerOutTemperature',
+  'coolantOutTemperature',
+];
+
+/** The first gate that must be met and holds a temperature which the part can shift: what the part's own start brings is lost by it. */
+export function shiftableGate(gates: readonly PlanGate[]): PlanGate | null {
+  return gates.find((gate) => gate.must && SHIFTED_BY_PART.includes(gateQuantity(gate)?.quantity ?? 'time')) ?? null;
+}
+
 /** All gates of a plan at a moment. */
 export function gateViews(gates: readonly PlanGate[], state: DayState, cell: CellNow): GateView[] {
   return gates.map((gate) => gateView(gate, state, cell));
@@ -61,7 +77,7 @@ export function gateViews(gates: readonly PlanGate[], state: DayState, cell: Cel
 function gateView(gate: PlanGate, state: DayState, cell: CellNow): GateView {
   if (gate.unit === 'min') return restGate(gate, state, cell);
   const source = gateQuantity(gate);
-  const streamed = source ? streamedSeries(source, state, cell) : null;
+  const streamed = source ? streamedSeries(source, gate.unit, state, cell) : null;
   const last = streamed ? streamed.value.at(-1)! : null;
   const isFresh = streamed !== null && cell.nowMs - streamed.atMs.at(-1)! <= READING_HOLDS_S * SECOND_MS;
   if (streamed && isFresh) {
@@ -73,7 +89,7 @@ function gateView(gate: PlanGate, state: DayState, cell: CellNow): GateView {
       source: 'stream',
       perMin,
       standing,
-      ready: standing === 'waiting' ? readyOf(gate, source!, streamed, state, cell) : null,
+      ready: standing === 'waiting' && isTemperature(gate) ? readyOf(gate, source!, streamed, state, cell) : null,
     };
   }
   const typed = state.typedReadings.get(gate.id);
@@ -117,10 +133,17 @@ interface Series {
   value: number[];
 }
 
-function streamedSeries({ quantity, aboveAmbient }: GateSource, state: DayState, cell: CellNow): Series | null {
-  const own = cell.history[quantity];
-  if (!own || own.atMs.length === 0) return null;
-  if (!aboveAmbient) return own;
+/** Only temperatures come to their gate by waiting. */
+const isTemperature = ({ unit }: PlanGate) => unit === '°C' || unit === 'K';
+
+/** The course of a gate's quantity in the gate's unit; the newest reading alone where no course of it is kept. */
+function streamedSeries({ quantity, aboveAmbient }: GateSource, unit: string, state: DayState, cell: CellNow): Series | null {
+  const newest = cell.readings.find((reading) => reading.quantity === quantity);
+  const course = cell.history[quantity];
+  const own = course && course.atMs.length > 0 ? course : newest ? { atMs: [newest.atMs], value: [newest.value] } : null;
+  if (!own) return null;
+  if (!aboveAmbient)
+    return { atMs: own.atMs, value: unit in UNITS ? own.value.map((value) => fromSi(value, unit as UnitName)) : own.value };
   const ambient = ambientNow(state, cell);
   return ambient === null ? null : { atMs: own.atMs, value: own.value.map((value) => value - ambient) };
 }

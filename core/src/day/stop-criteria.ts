@@ -1,4 +1,5 @@
 import type { LiveReading, PlanStop, Quantity } from '@gezeit/contract';
+import { fromSi, UNITS, type UnitName } from '../units/units.js';
 
 /** A limit that was passed, in words. */
 export interface StopFinding {
@@ -26,11 +27,11 @@ export function passedStop(
   boostTargetPa: number | null,
 ): StopFinding | null {
   const newest = new Map(readings.map(({ quantity, value }) => [quantity, value]));
-  for (const { id, label, limit, unit, above } of stops) {
+  for (const { id, label, limit, unit, above, quantity } of stops) {
     if (limit === null || (AT_FULL_LOAD.includes(id) && !fullLoad)) continue;
-    const value = id === 'boost' ? overBoostKPa(newest, boostTargetPa) : newest.get(QUANTITY_OF[id]!);
+    const value = id === 'boost' ? overBoostKPa(newest, boostTargetPa) : newest.get(quantity ?? QUANTITY_OF[id]!);
     if (value === undefined || value === null) continue;
-    const read = id === 'knock' ? Math.abs(value) : value;
+    const read = id === 'knock' ? Math.abs(value) : quantity && unit in UNITS ? fromSi(value, unit as UnitName) : value;
     const withUnit = (figure: number) => (unit === '–' ? `${figure}` : `${figure} ${unit}`);
     if (above ? read > limit : read < limit)
       return {

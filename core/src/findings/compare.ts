@@ -63,7 +63,7 @@ export function compare(days: DayFits, reference: Setup, candidate: Setup): Comp
   if (!fitted || index < 1) return emptyComparison(bundle, pulls, reference, candidate, band, assumptions);
   const { day, fits } = fitted;
   const of = (fit: Fit): Estimate => fit.estimates[index - 1]!;
-  const ownStartReason = ownStartMissing(pulls, reference, candidate);
+  const ownStartReason = ownStartMissing(pulls, reference, candidate, bundle.plan?.gates ?? []);
   const asksOwnStart = questionsOf(bundle).some(({ kind, start }) => start === 'own' && kind.startsWith('power'));
   const leadsOwn = asksOwnStart && ownStartReason === null;
   const leading = leadsOwn ? of(fits.ownStart) : of(fits.levelled);

@@ -1,4 +1,5 @@
-import type { Setup } from '@gezeit/contract';
+import type { PlanGate, Setup } from '@gezeit/contract';
+import { shiftableGate } from '../day/gates.js';
 import { mean } from '../judge/series.js';
 import type { AnalysedPull } from './analysed-pull.js';
 import { isOrderConfounded } from './confounds.js';
@@ -9,12 +10,13 @@ export const OWN_START_RULES = { restShare: 0.2, restMin: 1, coolantK: 3 };
 const SHIFTABLE = /(intake|inlet|charge|iat|box|core)/i;
 
 /** Null where the part's own start can be judged, else what was missing. */
-export function ownStartMissing(pulls: AnalysedPull[], reference: Setup, candidate: Setup): string | null {
+export function ownStartMissing(pulls: AnalysedPull[], reference: Setup, candidate: Setup, gates: readonly PlanGate[] = []): string | null {
   const own = (setup: Setup) => pulls.filter((entry) => entry.used && entry.pull.setup === setup.id);
   const [a, b] = [own(reference), own(candidate)];
   if (a.length === 0 || b.length === 0) return 'One of the setups has no used pull.';
   const gate = [reference, candidate].map((setup) => String(setup.state.gate ?? '')).find((text) => SHIFTABLE.test(text));
-  if (gate) return `The gate "${gate}" holds a temperature that the part can shift.`;
+  const held = gate ?? shiftableGate(gates)?.label;
+  if (held) return `The gate "${held}" holds a temperature that the part can shift.`;
   const rests = (entries: AnalysedPull[]) => entries.map(({ place }) => place.restH).filter((rest) => rest !== null);
   const [restA, restB] = [mean(rests(a)) * 60, mean(rests(b)) * 60];
   const allowed = Math.max(OWN_START_RULES.restShare * Math.max(restA, restB), OWN_START_RULES.restMin);

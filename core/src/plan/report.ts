@@ -1,4 +1,5 @@
 import type { Bundle, Plan, PlanReport } from '@gezeit/contract';
+import { shiftableGate } from '../day/gates.js';
 import { mean } from '../judge/series.js';
 import { comparedPairs } from '../findings/analyse.js';
 import { isOrderConfounded } from '../findings/confounds.js';
@@ -22,7 +23,13 @@ export function planReport(bundle: Bundle): PlanReport {
 }
 
 function planWarnings(bundle: Bundle, plan: Plan): Warning[] {
-  return [...pairWarnings(bundle, plan), ...conditioningWarnings(plan), ...combinationWarnings(bundle, plan), ...swapWarnings(plan)];
+  return [
+    ...pairWarnings(bundle, plan),
+    ...gateWarnings(bundle, plan),
+    ...conditioningWarnings(plan),
+    ...combinationWarnings(bundle, plan),
+    ...swapWarnings(plan),
+  ];
 }
 
 const measuredOf = (plan: Plan, setup: string) => plan.pulls.filter((pull) => pull.setup === setup && pull.kind === 'measured');
@@ -67,6 +74,17 @@ function pairWarnings(bundle: Bundle, plan: Plan): Warning[] {
     }
     return warnings;
   });
+}
+
+function gateWarnings({ programme }: Bundle, plan: Plan): Warning[] {
+  const gate = programme.questions?.some(({ start }) => start === 'own') ? shiftableGate(plan.gates ?? []) : null;
+  if (!gate) return [];
+  return [
+    {
+      code: 'gate-shifts',
+      detail: `The gate “${gate.label}” must be met and holds a temperature that the part can shift: the part’s own start cannot be judged.`,
+    },
+  ];
 }
 
 /** Minutes since the pull before, of the measured pulls of a setup; the day's first pull is left out. */

@@ -7,6 +7,11 @@ const WITH_HISTORY: readonly string[] = [
   'oilTemperature',
   'intakeAirTemperature',
   'inletTemperature',
+  'compressorOutTemperature',
+  'coolerOutTemperature',
+  'coolantInTemperature',
+  'coolantOutTemperature',
+  'coolingAirTemperature',
   'ambientTemperature',
 ];
 /** Quantities that are drawn while a pull is under way. */

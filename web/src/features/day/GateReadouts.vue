@@ -48,9 +48,8 @@ const source = (view: GateView) => (view.source === 'typed' ? 'typed' : null);
   list-style: none;
   padding: 0;
   display: grid;
-  grid-auto-flow: column;
-  grid-auto-columns: minmax(0, 1fr);
-  gap: 1rem;
+  grid-template-columns: repeat(auto-fit, minmax(10.5rem, 1fr));
+  gap: 0.4rem 1rem;
 }
 li {
   display: grid;
@@ -93,7 +92,6 @@ li.unknown.held {
 }
 @media (max-width: 900px) {
   .gates {
-    grid-auto-flow: row;
     grid-template-columns: repeat(2, minmax(0, 1fr));
   }
 }

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import type { DayHappening, PlanGate } from '@gezeit/contract';
-import type { UnitName } from '@gezeit/core';
+import type { DayHappening } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
 import NumberInput from '../../shared/ui/NumberInput.vue';
 import { refusedField } from '../../shared/ui/refused-field.js';
+import { ownUnit } from '../../shared/units/field-unit.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 
@@ -30,9 +30,6 @@ watch(
     };
   },
 );
-/** The field's unit: a difference is typed in kelvin, speeds as the gate says. */
-const unitOf = ({ unit }: PlanGate): UnitName => (unit === 'K' ? '°C' : ((unit === '' ? '–' : unit) as UnitName));
-const toGate = ({ unit }: PlanGate, value: number): number => (unit === 'km/h' ? value * 3.6 : unit === 'kPa' ? value / 1000 : value);
 const weatherChanged = computed(() => {
   const { temperatureC, pressurePa, humidityPct } = weather.value;
   return temperatureC !== null || pressurePa !== null || humidityPct !== null;
@@ -41,7 +38,7 @@ async function keep(): Promise<void> {
   if (refusedField()) return;
   const readings = gates.value.flatMap((gate): DayHappening[] => {
     const value = typed.value[gate.id];
-    return value == null ? [] : [{ kind: 'reading', gate: gate.id, value: toGate(gate, value) }];
+    return value == null ? [] : [{ kind: 'reading', gate: gate.id, value: ownUnit(gate.unit).fromInside(value) }];
   });
   const { temperatureC, pressurePa, humidityPct } = weather.value;
   const air: DayHappening = {
@@ -61,8 +58,8 @@ async function keep(): Promise<void> {
         <span>{{ gate.label }}</span>
         <NumberInput
           :model-value="typed[gate.id] ?? null"
-          :unit="unitOf(gate)"
-          :difference="gate.unit === 'K'"
+          :unit="ownUnit(gate.unit).name"
+          :difference="ownUnit(gate.unit).difference"
           :label="gate.label"
           optional
           @update:model-value="typed[gate.id] = $event"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ChecklistName, PlanGate, PlanStop } from '@gezeit/contract';
-import { checklists, defaultGates, defaultStops } from '@gezeit/core';
+import { checklists, defaultGates, defaultStops, gateQuantity, GATES_OFFERED, STOPS_OFFERED } from '@gezeit/core';
 import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import InputText from 'primevue/inputtext';
@@ -30,6 +30,29 @@ const patchGate = (id: string, change: Partial<PlanGate>) =>
   setGates(id, (list) => list.map((gate) => (gate.id === id ? { ...gate, ...change } : gate)));
 const patchStop = (id: string, change: Partial<PlanStop>) =>
   setStops(id, (list) => list.map((stop) => (stop.id === id ? { ...stop, ...change } : stop)));
+const OTHER = 'other';
+const offeredGates = computed(() => ({ ...wordsOf(GATES_OFFERED, gates.value), [OTHER]: 'something else, typed' }));
+const offeredStops = computed(() => wordsOf(STOPS_OFFERED, stops.value));
+/** What is offered and not there yet. */
+function wordsOf(offered: Readonly<Record<string, { label: string }>>, there: readonly { id: string }[]): Record<string, string> {
+  const missing = Object.entries(offered).filter(([key]) => !there.some(({ id }) => id === key));
+  return Object.fromEntries(missing.map(([key, { label }]) => [key, label]));
+}
+/** Units that a gate of one's own can be typed in. */
+const OWN_UNITS = Object.fromEntries(
+  ['°C', 'K', 'kPa', 'bar', 'm', 'mm', 'km/h', 'rpm', '%', '–'].map((unit) => [unit, unit === '–' ? 'none' : unit]),
+);
+const isOwn = ({ id, quantity }: PlanGate) => /^own-/.test(id) && quantity === null;
+const sourceOf = (gate: PlanGate) => (gate.unit === 'min' ? 'counted' : gateQuantity(gate) ? 'streamed' : 'typed');
+const addGate = (key: string) =>
+  setGates('added', (list) => {
+    const offered = GATES_OFFERED[key];
+    if (offered) return [...list, { ...offered, id: key, must: false }];
+    const id = freshId(list);
+    return [...list, { id, label: id.replace('own-', 'new gate '), target: 0, tolerance: 1, unit: '–', quantity: null, must: false }];
+  });
+const addStop = (key: string) => setStops('added', (list) => [...list, { ...STOPS_OFFERED[key]!, id: key }]);
+
 const freshId = (taken: readonly { id: string }[]) => {
   let number = 1;
   while (taken.some(({ id }) => id === `own-${number}`)) number += 1;
@@ -63,7 +86,7 @@ function removeItem(name: ChecklistName, id: string): void {
                 <th>What</th>
                 <th class="number">Target</th>
                 <th class="number">±</th>
-                <th>Unit</th>
+                <th title="And whether a device streams it, it is typed from an instrument, or the clock counts it">Unit</th>
                 <th>Counts</th>
                 <th>Must</th>
                 <th><span class="visually-hidden">Remove</span></th>
@@ -73,6 +96,7 @@ function removeItem(name: ChecklistName, id: string): void {
               <tr v-for="gate in gates" :key="gate.id">
                 <td>
                   <TextEdit
+                    class="name"
                     :model-value="gate.label"
                     :label="`Name of the gate ${gate.label}`"
                     @commit="$event && patchGate(gate.id, { label: $event })"
@@ -96,7 +120,17 @@ function removeItem(name: ChecklistName, id: string): void {
                     @commit="patchGate(gate.id, { tolerance: $event })"
                   />
                 </td>
-                <td>{{ shownUnitOf(gate.unit, false, units.chosen) }}</td>
+                <td>
+                  <ChoiceInput
+                    v-if="isOwn(gate)"
+                    :model-value="gate.unit"
+                    :choices="OWN_UNITS"
+                    :label="`Unit of ${gate.label}`"
+                    @update:model-value="patchGate(gate.id, { unit: $event })"
+                  />
+                  <template v-else>{{ shownUnitOf(gate.unit, false, units.chosen) }}</template>
+                  <span class="muted small">, {{ sourceOf(gate) }}</span>
+                </td>
                 <td>
                   <ChoiceInput
                     :model-value="gate.side ?? 'within'"
@@ -126,17 +160,13 @@ function removeItem(name: ChecklistName, id: string): void {
             </tbody>
           </table>
         </div>
-        <Button
-          text
-          size="small"
-          icon="pi pi-plus"
+        <ChoiceInput
+          :key="gates.length"
+          :model-value="null"
+          :choices="offeredGates"
           label="Add a gate"
-          @click="
-            setGates('added', (list) => [
-              ...list,
-              { id: freshId(list), label: 'new gate', target: 0, tolerance: 1, unit: '°C', must: false },
-            ])
-          "
+          placeholder="Add a gate…"
+          @update:model-value="addGate"
         />
         <Button
           v-if="plan.plan.gates"
@@ -153,7 +183,7 @@ function removeItem(name: ChecklistName, id: string): void {
           <table class="dense">
             <tbody>
               <tr v-for="stop in stops" :key="stop.id">
-                <td>{{ stop.label }}</td>
+                <td class="what">{{ stop.label }}</td>
                 <td>{{ stop.above ? 'above' : 'below' }}</td>
                 <td class="number">
                   <PlainNumber
@@ -164,11 +194,29 @@ function removeItem(name: ChecklistName, id: string): void {
                   />
                 </td>
                 <td>{{ shownUnitOf(stop.unit, false, units.chosen) }}</td>
-                <td><span v-if="stop.limit === null" class="missing">fill in before the first pull</span></td>
+                <td class="what"><span v-if="stop.limit === null" class="missing">fill in before the first pull</span></td>
+                <td>
+                  <Button
+                    v-if="stop.id in STOPS_OFFERED"
+                    text
+                    size="small"
+                    icon="pi pi-times"
+                    :aria-label="`Remove the limit of ${stop.label}`"
+                    @click="setStops(`${stop.label} removed`, (list) => list.filter(({ id }) => id !== stop.id))"
+                  />
+                </td>
               </tr>
             </tbody>
           </table>
         </div>
+        <ChoiceInput
+          :key="stops.length"
+          :model-value="null"
+          :choices="offeredStops"
+          label="Add a limit"
+          placeholder="Add a limit…"
+          @update:model-value="addStop"
+        />
       </div>
     </div>
     <div class="lists">
@@ -206,11 +254,25 @@ function removeItem(name: ChecklistName, id: string): void {
 </template>
 
 <style scoped>
+.name {
+  min-width: 11.5rem;
+}
+td {
+  white-space: nowrap;
+}
+td.what {
+  white-space: normal;
+}
 .grid,
 .lists {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(min(24rem, 100%), 1fr));
   gap: 1rem 2rem;
+}
+@media (min-width: 1200px) {
+  .grid {
+    grid-template-columns: minmax(0, 4fr) minmax(0, 3fr);
+  }
 }
 .lists {
   grid-template-columns: repeat(auto-fit, minmax(min(17rem, 100%), 1fr));
