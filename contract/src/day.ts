@@ -105,6 +105,8 @@ export const dayHappeningSchema = z.discriminatedUnion('kind', [
     /** Whether somebody was asked. */
     asked: z.boolean(),
   }),
+  /** The car left the rollers for another one, or came back: while it is off, nothing that streams or is exported is of it. */
+  z.object({ kind: z.literal('rollers'), on: z.boolean(), other: z.string().nullish() }),
   z.object({ kind: z.literal('ended'), reason: z.string().nullable(), open: z.array(z.string()) }),
   z.object({ kind: z.literal('taken-back'), event: z.string() }),
 ]);

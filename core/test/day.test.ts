@@ -25,6 +25,7 @@ import {
   shiftableGate,
   STOPS_OFFERED,
   toSi,
+  wasAway,
   withConditioning,
   worstResolvable,
   type CellNow,
@@ -426,6 +427,36 @@ describe('files that come late', () => {
       .map(({ startedMs }, i) => ({ file: `e${i}.csv`, madeAtMs: startedMs + 3_600_000, lengthS: 15, sweepsAtS: [2] }));
     expect(matchFiles(shifted, even, true).ask).not.toBeNull();
     expect(matchFiles(shifted.slice(0, 1), [], false).ask).toContain('no pull is recorded');
+  });
+});
+
+describe('two cars on one day', () => {
+  const off: DayHappening = { kind: 'rollers', on: false, other: 'The other car' };
+  const on: DayHappening = { kind: 'rollers', on: true };
+
+  it('take turns: nothing is driven while the car is off, its swap goes on, and it comes back to where it was', () => {
+    const day = [...events(begun), ...events(off)];
+    const state = dayState(day);
+    expect(state.away).toEqual({ sinceMs: START, other: 'The other car' });
+    expect(instruct(state, [], { nowMs: START, readings: [], history: {} }, true).kind).toBe('away');
+    expect(() => admit(BUNDLE, state, started('p01', 'A', 0))).toThrow(/off the rollers/);
+    expect(() => admit(BUNDLE, state, started('p01', 'A', 0, { cause: 'file' }))).not.toThrow();
+    expect(() => admit(BUNDLE, state, off)).toThrow(/off the rollers already/);
+    const swapping = dayState([...day, ...events({ kind: 'swap-started', to: 'B' })]);
+    expect(instruct(swapping, [], { nowMs: START, readings: [], history: {} }, true).kind).toBe('swapping');
+    const back = dayState([...day, ...events(on)]);
+    expect([back.away, back.remaining.length]).toEqual([null, PULLS.length]);
+    expect(() => admit(BUNDLE, back, on)).toThrow(/on the rollers already/);
+    const driving = dayState(events(begun, started('p01', 'A', 0)));
+    expect(() => admit(BUNDLE, driving, off)).toThrow(/under way/);
+  });
+
+  it('keep their files apart by when they were made, with time for an export', () => {
+    const minutes = (at: number) => START + at * 60_000;
+    const state = dayState(events(begun, { kind: 'note', text: 'one', files: [] }, off, { kind: 'note', text: 'two', files: [] }, on));
+    expect([minutes(1), minutes(3.9), minutes(4.1), minutes(10)].map((at) => wasAway(state, at))).toEqual([false, false, false, false]);
+    const longer = dayState([...events(begun), { ...events(off)[0]!, at: new Date(minutes(1)).toISOString() }]);
+    expect([minutes(2.9), minutes(3.1), minutes(90)].map((at) => wasAway(longer, at))).toEqual([false, true, true]);
   });
 });
 

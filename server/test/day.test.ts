@@ -353,6 +353,54 @@ function linesOf(json: boolean): string[] {
       ];
 }
 
+describe('two cars on one day', () => {
+  const folderOf = (path: string): DeviceSetting => ({ id: 'folder-1', kind: 'folder', path, takeExisting: false });
+  const write = (folder: string, name: string, seed: number, laterS: number) => {
+    const [pull] = drivenDay('A', seed);
+    writeFileSync(join(folder, name), writeLog(record(ecuDevice(0, true), pull!, 1), 'bracketed'));
+    const at = Date.now() / 1000 + laterS;
+    utimesSync(join(folder, name), at, at);
+  };
+
+  it('that listen to one folder: only the one on the rollers takes what comes, and either says whose turn it is', async () => {
+    const folder = join(temporaryFolder(), 'shared');
+    mkdirSync(folder);
+    const [first, second] = [await programme('First car'), await programme('Second car')];
+    await happen(first, Date.now() - 600_000, begun, checked);
+    await call('POST', `programmes/${first}/day/devices`, folderOf(folder));
+    expect(dayState((await dayOf(first)).events).away).toBeNull();
+    await happen(second, Date.now() - 300_000, begun, checked);
+    await call('POST', `programmes/${second}/day/devices`, folderOf(`${folder}/`));
+    const gone = await until(first, ({ events }) => dayState(events).away !== null, 'the first car left the rollers');
+    expect(dayState(gone.events).away!.other).toBe('Second car');
+    expect(gone.others.find(({ id }) => id === second)).toMatchObject({ title: 'Second car', running: true });
+    expect(codeOf(await happen(first, Date.now(), started('p01', 'A', 0)))).toBe('off-rollers');
+
+    write(folder, 'second.csv', 9, 240);
+    await until(second, ({ events }) => dayState(events).files.length > 0, 'the second car’s file came');
+    expect(dayState((await dayOf(first)).events).files).toEqual([]);
+
+    await happen(first, Date.now() + 300_000, { kind: 'rollers', on: true });
+    const back = await until(second, ({ events }) => dayState(events).away !== null, 'the second car left the rollers');
+    expect(dayState(back.events).away!.other).toBe('First car');
+    write(folder, 'first.csv', 10, 900);
+    await until(first, ({ events }) => dayState(events).files.length > 0, 'the first car’s file came');
+    expect(dayState((await dayOf(second)).events).files).toHaveLength(1);
+    for (const id of [first, second]) await call('DELETE', `programmes/${id}/day/devices/folder-1`);
+  });
+
+  it('that share nothing run beside each other', async () => {
+    const [first, second] = [await begin('Alone'), await begin('Alone too')];
+    await call('POST', `programmes/${first}/day/devices`, folderOf(temporaryFolder()));
+    await call('POST', `programmes/${second}/day/devices`, folderOf(temporaryFolder()));
+    await until(first, ({ others }) => others.some(({ id, running }) => id === second && running), 'the other day is seen');
+    for (const id of [first, second]) {
+      expect(dayState((await dayOf(id)).events).away).toBeNull();
+      await call('DELETE', `programmes/${id}/day/devices/folder-1`);
+    }
+  });
+});
+
 describe('files that are brought', () => {
   const send = async (id: string, name: string, bytes: Uint8Array, madeAtMs: number) => {
     const form = new FormData();

@@ -5,6 +5,7 @@ import { afterEach, describe, expect, it } from 'vitest';
 import type { Component } from 'vue';
 import ChangedDialog from '../src/features/day/ChangedDialog.vue';
 import ChecklistDialog from '../src/features/day/ChecklistDialog.vue';
+import DayBar from '../src/features/day/DayBar.vue';
 import DevicesDialog from '../src/features/day/DevicesDialog.vue';
 import FiguresDialog from '../src/features/day/FiguresDialog.vue';
 import GateReadouts from '../src/features/day/GateReadouts.vue';
@@ -17,6 +18,7 @@ import ReasonDialog from '../src/features/day/ReasonDialog.vue';
 import StopDialog from '../src/features/day/StopDialog.vue';
 import ZeroDialog from '../src/features/day/ZeroDialog.vue';
 import { useDay, type DayDialog } from '../src/features/day/day-store.js';
+import { useDayActions } from '../src/features/day/use-day-actions.js';
 import { useProgramme } from '../src/features/programme/programme-store.js';
 import { useUnits } from '../src/shared/units/units-store.js';
 import { alerts, button, field, IMPERIAL, METRIC, press, put, type } from './support/mounting.js';
@@ -263,6 +265,42 @@ describe('a stop and a pull against the gates', () => {
     await type('Reason', 'the last one of the day');
     await press('The pull starts');
     expect(wrapper!.emitted('pull')).toEqual([['the last one of the day']]);
+  });
+});
+
+describe('a car that leaves the rollers for another one', () => {
+  it('stands by until it is brought back, and its bar offers that first', async () => {
+    const { day } = await running('Standing by');
+    const WithActions = {
+      components: { DayBar, NowPanel },
+      setup: () => ({
+        actions: useDayActions(
+          { dayName: () => '2026-06-11' } as never,
+          () => null,
+          () => {},
+        ),
+        clock,
+        PLAN,
+      }),
+      template: '<NowPanel :planned="PLAN.pulls.length" :clock="clock" /><DayBar :actions="actions" :selected="null" />',
+    };
+    wrapper = put(WithActions);
+    LiveEnd.last!.tell({ type: 'view', view: { ...day.view!, others: [] } });
+    await flushPromises();
+    expect(wrapper.text()).not.toContain('Off the rollers');
+    const view = { ...day.view!, others: [{ id: 'x', title: 'The other car', sameCar: false, running: true }] };
+    LiveEnd.last!.tell({ type: 'view', view });
+    await flushPromises();
+    expect(wrapper.find('a').text()).toBe('Day under way too: The other car');
+    await press('Off the rollers');
+    await expect.poll(() => day.instruction.kind).toBe('away');
+    await expect.poll(() => wrapper!.text()).toContain('Standing by');
+    expect(wrapper.text()).toContain('Nothing is taken from the devices');
+    expect(await day.act(pull('p02'))).toBe(false);
+    expect(day.failure!.nextStep).toBe('Bring it back on the rollers first.');
+    await press('Back on the rollers');
+    await expect.poll(() => day.state.away).toBeNull();
+    expect(day.instruction.kind).not.toBe('away');
   });
 });
 

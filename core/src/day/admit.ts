@@ -64,6 +64,8 @@ export function admit(bundle: Bundle, state: DayState, what: DayHappening): void
           'Look at the strip: it may have been started in another window.',
         );
       if (state.running && what.cause !== 'file') throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
+      if (state.away && what.cause !== 'file')
+        throw refusal('off-rollers', 'The car is off the rollers.', 'Bring it back on the rollers first.');
       if (state.swapping && what.cause === 'key') throw refusal('swapping', 'The car is being swapped.', 'Finish the swap first.');
       if (what.cause === 'key' && !readyForFirstPull(bundle, state))
         throw refusal('not-checked', 'The safety items before the day are not all ticked.', 'Go through the list “Before the day” first.');
@@ -112,6 +114,11 @@ export function admit(bundle: Bundle, state: DayState, what: DayHappening): void
     case 'skipped':
       if (!state.remaining.some(({ place }) => place === what.place))
         throw refusal('no-such-step', 'That step is not ahead any more.', 'It was driven or skipped meanwhile.');
+      return;
+    case 'rollers':
+      if (state.running) throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
+      if (what.on === (state.away === null))
+        throw refusal('rollers-known', `The car is ${what.on ? 'on' : 'off'} the rollers already.`, 'It was said in another window.');
       return;
     case 'taken-back':
       if (!state.undoable.some(({ id }) => id === what.event))

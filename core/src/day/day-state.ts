@@ -60,6 +60,9 @@ export interface DayState {
   pulls: DayPull[];
   running: DayPull | null;
   stop: { criterion: string; text: string; atMs: number } | null;
+  /** Off the rollers, for whichever other car; null while it stands on them. */
+  away: { sinceMs: number; other: string | null } | null;
+  absences: { fromMs: number; toMs: number | null }[];
   /** Items ticked, by list and what the list was for; an item may carry why it was left open. */
   checks: Map<string, Map<string, { done: boolean; reason: string | null }>>;
   typedReadings: Map<string, { value: number | null; atMs: number }>;
@@ -114,6 +117,8 @@ export function dayState(events: readonly DayEvent[]): DayState {
     pulls: [],
     running: null,
     stop: null,
+    away: null,
+    absences: [],
     checks: new Map(),
     typedReadings: new Map(),
     weather: null,
@@ -132,6 +137,21 @@ export function dayState(events: readonly DayEvent[]): DayState {
   }
   state.remaining = remainingOf(state);
   return state;
+}
+
+function rollers(state: DayState, { on, other }: Happening<'rollers'>, atMs: number): void {
+  if (on === (state.away === null)) return;
+  state.away = on ? null : { sinceMs: atMs, other: other ?? null };
+  if (on) state.absences.at(-1)!.toMs = atMs;
+  else state.absences.push({ fromMs: atMs, toMs: null });
+}
+
+/** A file that is exported this long after its car has left the rollers is still its own, ms. Assumption. */
+const EXPORT_TAKES_MS = 120_000;
+
+/** Whether a file that was made at a moment is another car's: this one was off the rollers. */
+export function wasAway({ absences }: Pick<DayState, 'absences'>, madeAtMs: number): boolean {
+  return absences.some(({ fromMs, toMs }) => madeAtMs > fromMs + EXPORT_TAKES_MS && (toMs === null || madeAtMs < toMs));
 }
 
 function remainingOf({ steps, skipped, pulls }: DayState): DayStep[] {
@@ -232,6 +252,8 @@ function follow(state: DayState, { id, at, by, what }: DayEvent): void {
     case 'files-matched':
       state.matches.set(what.device, what);
       return;
+    case 'rollers':
+      return rollers(state, what, atMs);
     case 'ended':
       state.endedMs = atMs;
       state.endReason = what.reason;

@@ -5,7 +5,7 @@ import type { ReadyMoment } from './ready-time.js';
 
 /** The one thing to do now. What it says in words is the screen's, in the units that are chosen there. */
 export interface Instruction {
-  kind: 'plan' | 'begin' | 'stop' | 'driving' | 'swapping' | 'check' | 'swap' | 'wait' | 'pull' | 'finish' | 'ended';
+  kind: 'plan' | 'begin' | 'stop' | 'driving' | 'swapping' | 'away' | 'check' | 'swap' | 'wait' | 'pull' | 'finish' | 'ended';
   /** The step that comes next; null where none is left. */
   step: DayStep | null;
   gates: GateView[];
@@ -32,6 +32,7 @@ export function instruct(state: DayState, gates: readonly PlanGate[], cell: Cell
   if (state.stop) return { ...base, kind: 'stop' };
   if (state.running) return { ...base, kind: 'driving' };
   if (state.swapping) return { ...base, kind: 'swapping' };
+  if (state.away) return { ...base, kind: 'away' };
   if (!checked) return { ...base, kind: 'check' };
   if (!step) return { ...base, kind: 'finish' };
   if (step.setup !== state.fitted) return { ...base, kind: 'swap' };

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import { join } from 'node:path';
+import { join, resolve } from 'node:path';
 import type { DeviceSetting, DeviceState } from '@gezeit/contract';
+import { wasAway } from '@gezeit/core';
 import { DayDeviceEntity } from '../database/entities.js';
 import type { Device, DeviceSample, DeviceSink } from './device.js';
 import { RigDevice } from './devices/rig-device.js';
@@ -47,6 +48,12 @@ export class DayDevices {
   }
   get settings(): DeviceSetting[] {
     return [...this.#listened.values()].map(({ setting }) => setting);
+  }
+  /** What is listened to, as two days would both name it. */
+  get sources(): string[] {
+    return this.settings.flatMap((setting) =>
+      setting.kind === 'folder' ? `folder ${resolve(setting.path)}` : setting.kind === 'stream' ? `stream ${setting.address}` : [],
+    );
   }
   get states(): DeviceState[] {
     return [...this.#listened.values()].map(({ setting, state, detail, files }) => ({ setting, state, detail, files }));
@@ -100,6 +107,7 @@ export class DayDevices {
     const sink: DeviceSink = {
       samples: this.samples,
       file: async (file) => {
+        if (wasAway(this.day.state, file.madeAtMs)) return;
         entry.files += 1;
         await this.day.takeFile(file);
       },

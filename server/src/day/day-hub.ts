@@ -31,6 +31,27 @@ export class DayHub {
     return opening;
   }
 
+  /**
+   * A car comes on the rollers: those of other days that listen to the same devices leave them, or what is streamed and exported would be
+   * taken for both.
+   */
+  async leaveRollersFor(day: DayRun): Promise<void> {
+    if (!day.isOnRollers) return;
+    for (const opening of this.#runs.values()) {
+      const other = await opening.catch(() => null);
+      if (!other || other === day || !other.isOnRollers || !other.sharesDevice(day)) continue;
+      await other.happen({ kind: 'rollers', on: false, other: day.bundle.programme.title });
+    }
+  }
+
+  /** A day has begun or ended: those beside it say so. */
+  async lookAround(day: DayRun): Promise<void> {
+    for (const opening of this.#runs.values()) {
+      const other = await opening.catch(() => null);
+      if (other && other !== day) await other.refresh();
+    }
+  }
+
   /** Tells a day that its programme was changed elsewhere. */
   async changed(programmeId: string): Promise<void> {
     await (await this.#runs.get(programmeId))?.refresh();

@@ -146,8 +146,20 @@ export class DayRun implements OngoingDay {
     return this.#files.questions(final);
   }
 
-  setDevice(setting: DeviceSetting): Promise<void> {
-    return this.#devices.set(setting);
+  async setDevice(setting: DeviceSetting): Promise<void> {
+    await this.#devices.set(setting);
+    await this.services.days.leaveRollersFor(this);
+  }
+
+  /** Whether this day is under way with its car on the rollers. */
+  get isOnRollers(): boolean {
+    return this.#state.day !== null && this.#state.endedMs === null && this.#state.away === null;
+  }
+
+  /** Whether it listens to something that another day listens to as well. */
+  sharesDevice(other: DayRun): boolean {
+    const own = new Set(this.#devices.sources);
+    return other.#devices.sources.some((source) => own.has(source));
   }
 
   removeDevice(id: string): Promise<void> {
@@ -174,9 +186,10 @@ export class DayRun implements OngoingDay {
     });
   }
 
-  /** The programme was changed elsewhere: gates, stops and setups are read again. */
+  /** The programme, or another day, was changed elsewhere: gates, stops, setups and the days beside this one are read again. */
   async refresh(): Promise<void> {
     await this.#queue(() => this.#reload());
+    this.changed();
   }
 
   changed(): void {
@@ -216,7 +229,8 @@ export class DayRun implements OngoingDay {
   /** Samples of any device: shown, and looked at for the beginning and end of a pull and for the limits. */
   #take(samples: readonly DeviceSample[]): void {
     this.#kept.keep();
-    for (const sample of samples) this.#limits.take(sample.atMs, this.#pulls.take(sample));
+    // While another car stands on the rollers, what the cell shows is that one's.
+    if (!this.#state.away) for (const sample of samples) this.#limits.take(sample.atMs, this.#pulls.take(sample));
     const { rig } = this.#devices;
     if (rig) this.#driver.follow(rig);
   }
@@ -226,6 +240,9 @@ export class DayRun implements OngoingDay {
     const happened = (...kinds: DayHappening['kind'][]) => events.some(({ what }) => kinds.includes(what.kind));
     if (happened('pull-ended', 'pull-started', 'taken-back')) setImmediate(() => void this.#files.match(false));
     if (happened('files-matched', 'pull-amended', 'taken-back')) this.#says.soon();
+    const comesOn = events.some(({ what }) => what.kind === 'begun' || (what.kind === 'rollers' && what.on));
+    if (comesOn) setImmediate(() => void this.services.days.leaveRollersFor(this));
+    if (happened('begun', 'ended')) setImmediate(() => void this.services.days.lookAround(this));
   }
 
   #tell(): void {

@@ -45,7 +45,7 @@ export class FileWatch {
     const { state } = this.day;
     const kinds = this.settings().map(({ kind }) => kind);
     const onlyFolders = kinds.length > 0 && kinds.every((kind) => kind === 'folder');
-    if (!onlyFolders || state.running || state.swapping || state.endedMs !== null) return;
+    if (!onlyFolders || state.away || state.running || state.swapping || state.endedMs !== null) return;
     const newest = state.files.at(-1);
     const alone = files.filter(({ pull }) => pull === null);
     if (newest?.device !== device || alone.length !== 1 || alone[0]!.file !== newest.file || newest.sweepsAtS.length !== 1) return;

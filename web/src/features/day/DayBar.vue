@@ -83,6 +83,13 @@ const often = computed<Action[]>(() => {
       @click="actions.open('files')"
     />
     <Button v-if="running" outlined label="Devices" aria-keyshortcuts="d" @click="actions.open('devices')" />
+    <Button
+      v-if="running && !day.state.away && underWay.length > 0"
+      outlined
+      label="Off the rollers"
+      aria-keyshortcuts="u"
+      @click="actions.rollers()"
+    />
     <RouterLink v-for="other in underWay" :key="other.id" :to="{ name: 'day', params: { id: other.id } }"
       >Day under way too: {{ other.title }}</RouterLink
     >

@@ -31,6 +31,8 @@ export function titleOf({ kind, step, ready }: Instruction, running: string | nu
       return `Driving ${running ?? ''}`.trim();
     case 'swapping':
       return 'Swapping';
+    case 'away':
+      return 'Standing by';
     case 'check':
       return 'Check first';
     case 'swap':
@@ -87,6 +89,8 @@ export function reasonOf(
       return `Setup ${state.running!.setup}, ${state.running!.kind}. End it when the driver lifts.`;
     case 'swapping':
       return `To ${state.swapping!.to}, ${minutesText((nowMs - state.swapping!.sinceMs) / 1000)} so far. Mind hot parts, fuel lines, belts.`;
+    case 'away':
+      return `Off the rollers since ${clock(state.away!.sinceMs)}${state.away!.other ? `: “${state.away!.other}” is on` : ''}. Nothing is taken from the devices.`;
     case 'check':
       return 'Safety items before the day are not all ticked.';
     case 'swap':

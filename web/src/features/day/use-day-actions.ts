@@ -49,6 +49,8 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
     confirming.value = false;
     void day.act(happening);
   }
+  /** Off the rollers for another car, or back on. */
+  const rollers = () => void day.act({ kind: 'rollers', on: day.state.away !== null, other: null });
   function repeat(): void {
     const last = day.state.pulls.at(-1);
     if (last) void day.act({ kind: 'inserted', setup: last.setup, pullKind: last.kind, count: 1 });
@@ -78,6 +80,8 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
         return { label: 'See the verdict', key: 'Enter', run: () => goTo('verdict') };
       case 'stop':
         return { label: 'Acknowledge the stop', key: 'Enter', run: () => void day.act({ kind: 'stop-acknowledged' }) };
+      case 'away':
+        return { label: 'Back on the rollers', key: 'Enter', run: rollers };
       case 'check':
         return { label: 'Go through the list', key: 'Enter', run: () => open('checks') };
       case 'driving':
@@ -111,6 +115,7 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
     onDay('t', 'type readings', 'readings'),
     onDay('0', 'zero of the pressure channels', 'zero'),
     key('o', 'open the selected pull', () => selected() && open('pull')),
+    key('u', 'off the rollers for another car, or back on', () => running.value && rollers()),
     key('f', 'files', () => open('files')),
     key('d', 'devices', () => open('devices')),
     onDay('l', 'list before the day', 'checks'),
@@ -120,7 +125,7 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
     { keys: ['.', '→'], what: 'the next pull', run: () => look(1) },
   ]);
 
-  return { running, primary, open, begin, startPull, abort, repeat, skip, undo };
+  return { running, primary, open, begin, startPull, abort, repeat, skip, undo, rollers };
 }
 
 /** What the buttons of Day call. */
