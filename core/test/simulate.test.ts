@@ -168,6 +168,18 @@ describe('a simulated day', () => {
   });
 });
 
+it('a clock in any dialect runs forward from whatever moment a file begins', () => {
+  const [pull] = driveDay(spec(2));
+  for (const dialect of DIALECTS)
+    for (let i = 0; i < 60; i++) {
+      const written = record(ecuDevice(3319 + i * 0.00087, true), pull!, 9);
+      const { timeS } = readLog(writeLog(written, dialect), { file: 'x' });
+      const { timeS: direct } = tableOf(written, 'x');
+      expect(timeS!.length).toBe(direct!.length);
+      expect(timeS!.at(-1)! - timeS![0]!).toBeCloseTo(direct!.at(-1)! - direct![0]!, 2);
+    }
+});
+
 it('the simulator imports nothing of the judgement', () => {
   const folder = fileURLToPath(new URL('../src/simulate', import.meta.url));
   for (const name of readdirSync(folder))

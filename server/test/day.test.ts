@@ -327,6 +327,26 @@ describe('files of a watched folder', () => {
     await call('DELETE', `programmes/${id}/day/devices/folder-1`);
   });
 
+  it('that are no log are told by name and reason as long as they lie there, and taken once they are mended', async () => {
+    const id = await begin('A bad file');
+    const folder = join(temporaryFolder(), 'exports');
+    mkdirSync(folder);
+    await call('POST', `programmes/${id}/day/devices`, { id: 'folder-1', kind: 'folder', path: folder, takeExisting: false });
+    const bad = join(folder, 'bad.csv');
+    writeFileSync(bad, 'Time (s);Engine speed (rpm);Throttle (%)\n1,0;2000;100\n0,5;2100;100\n0,6;2200;100\n');
+    await until(id, ({ devices }) => /not taken: bad\.csv: .*runs backwards/.test(devices[0]!.detail), 'the bad file is told');
+    await new Promise((resolve) => setTimeout(resolve, 1000));
+    const still = await dayOf(id);
+    expect(still.devices[0]).toMatchObject({ state: 'listening', files: 1 });
+    expect(still.devices[0]!.detail).toContain('not taken: bad.csv');
+    expect(dayState(still.events).files).toEqual([]);
+    writeFileSync(bad, writeLog(record(ecuDevice(0, true), drivenDay('A', 12)[0]!, 1), 'bracketed'));
+    const mended = await until(id, ({ events }) => dayState(events).files.length === 1, 'the mended file is taken');
+    await until(id, ({ devices }) => !devices[0]!.detail.includes('not taken'), 'nothing is told any more');
+    expect(dayState(mended.events).files[0]!.file).toMatch(/bad\.csv$/);
+    await call('DELETE', `programmes/${id}/day/devices/folder-1`);
+  });
+
   it('say so where the folder is not there', async () => {
     const id = await begin('No folder');
     await call('POST', `programmes/${id}/day/devices`, { id: 'folder-1', kind: 'folder', path: '/no/such/folder', takeExisting: false });

@@ -75,10 +75,11 @@ function rows(
 }
 
 function clock(timeS: number): string {
-  const whole = Math.floor(timeS + 1e-9);
-  const pad = (value: number) => String(value).padStart(2, '0');
-  const thousandths = Math.round((timeS - whole) * 1000);
-  return `${Math.floor(whole / 3600)}:${pad(Math.floor(whole / 60) % 60)}:${pad(whole % 60)}.${String(thousandths).padStart(3, '0')}`;
+  // Rounded before it is split: 19.9996 s is 20.000, not 19.1000.
+  const thousandths = Math.round(timeS * 1000);
+  const whole = Math.floor(thousandths / 1000);
+  const pad = (value: number, length = 2) => String(value).padStart(length, '0');
+  return `${Math.floor(whole / 3600)}:${pad(Math.floor(whole / 60) % 60)}:${pad(whole % 60)}.${pad(thousandths % 1000, 3)}`;
 }
 
 const utf8 = (text: string) => new TextEncoder().encode(text);

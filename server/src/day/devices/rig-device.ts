@@ -71,7 +71,7 @@ export class RigDevice implements Device {
         file: (file) => sink.file(file),
         samples: (samples) => sink.samples(samples),
         clock: () => undefined,
-        state: () => undefined,
+        state: (state, detail) => sink.state(state, `the simulated rig runs; ${detail}`),
         remember: (folder) => {
           this.#folderMemory = folder;
           this.#remember();

@@ -17,6 +17,8 @@ export class WatchedFolder implements Device {
   /** Name to size and time of what is taken or passed over. */
   readonly #known: Map<string, string>;
   readonly #seen = new Map<string, { mark: string; looks: number }>();
+  /** What is wrong with files that were not taken, as long as they lie there so. */
+  readonly #refused = new Map<string, { mark: string; why: string }>();
   #timer: NodeJS.Timeout | null = null;
   #stopped = false;
   #first: boolean;
@@ -54,7 +56,9 @@ export class WatchedFolder implements Device {
     } catch {
       return this.sink.state('failed', `The folder ${this.setting.path} cannot be read. Check that it is there and may be read.`);
     }
-    this.sink.state('listening', `${names.length} files in ${this.setting.path}`);
+    for (const name of this.#refused.keys()) if (!names.includes(name)) this.#refused.delete(name);
+    const refused = [...this.#refused].map(([name, { why }]) => `; not taken: ${name}: ${why}`);
+    this.sink.state('listening', `${names.length} files in ${this.setting.path}${refused.join('')}`);
     const passOver = this.#first;
     this.#first = false;
     for (const name of names.sort()) {
@@ -87,8 +91,9 @@ export class WatchedFolder implements Device {
         return;
       }
       // It stays in its folder; a new version of it is tried again.
-      this.sink.state('failed', `${name}: ${error.message}`);
+      this.#refused.set(name, { mark, why: error.message });
     }
+    if (this.#refused.get(name)?.mark !== mark) this.#refused.delete(name);
     this.#known.set(name, mark);
     this.#seen.delete(name);
     this.#remember();
