@@ -618,6 +618,8 @@ const DIALOGS: [string, string][] = [
 test('every dialog opens by its key and by its button, holds the focus, is large enough, and Esc closes it with nothing done', async ({
   page,
 }) => {
+  // Fourteen dialogs, each opened twice and looked at by axe.
+  test.setTimeout(150_000);
   const id = await beginProgramme(page, 'Every dialog', 'question');
   await setPlan(page, '', id, MIRRORED);
   const atMs = Date.now() - 600_000;

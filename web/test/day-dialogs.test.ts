@@ -357,6 +357,19 @@ describe('the zero of the pressure channels', () => {
   });
 });
 
+describe('a dialog of the cell screen', () => {
+  it('gives its first field the focus at once, and leaves it where the hand has gone when it has come to rest', async () => {
+    const { day } = await running('Focus');
+    await open(ReadingsDialog, 'readings');
+    expect(document.activeElement).toBe(field('Coolant'));
+    field('Oil').focus();
+    expect([...document.querySelectorAll('[role=dialog] [autofocus]')]).toEqual([field('Oil')]);
+    await new Promise((resolve) => setTimeout(resolve, 400));
+    expect(document.activeElement).toBe(field('Oil'));
+    day.dialog = null;
+  });
+});
+
 describe('devices', () => {
   it('are added and taken off, and one that cannot be reached says so', async () => {
     const { day } = await running('Devices');

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog';
-import { useTemplateRef } from 'vue';
+import { nextTick, useTemplateRef } from 'vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useDay, type DayDialog } from './day-store.js';
 
@@ -8,10 +8,19 @@ import { useDay, type DayDialog } from './day-store.js';
 defineProps<{ name: Exclude<DayDialog, null>; header: string; width?: string }>();
 const day = useDay();
 const content = useTemplateRef<HTMLElement>('content');
-/** The first field takes the focus, not the button that closes: a space typed at once must not close it. */
-function focusFirst(): void {
-  if (content.value?.querySelector('[autofocus]')) return;
-  content.value?.querySelector('input, textarea, [role=combobox], button')?.setAttribute('autofocus', '');
+/**
+ * The first field takes the focus at once, so that what is typed on the key that opened the dialog is not lost; not the button that closes,
+ * which a space would press.
+ */
+async function focusFirst(): Promise<void> {
+  await nextTick();
+  const first = content.value?.querySelector<HTMLElement>('[autofocus]');
+  (first ?? content.value?.querySelector<HTMLElement>('input, textarea, [role=combobox], button'))?.focus();
+}
+/** When the dialog has come to rest it gives the focus to what is marked: that is where the hand is by then. */
+function mark({ target }: FocusEvent): void {
+  content.value?.querySelectorAll('[autofocus]').forEach((element) => element.removeAttribute('autofocus'));
+  (target as HTMLElement).setAttribute('autofocus', '');
 }
 </script>
 
@@ -27,8 +36,10 @@ function focusFirst(): void {
     @update:visible="!$event && day.dialog === name && (day.dialog = null)"
   >
     <FailureNote v-if="day.failure" :failure="day.failure" />
-    <div ref="content"><slot /></div>
-    <div v-if="$slots['actions']" class="actions"><slot name="actions" /></div>
+    <div ref="content" @focusin="mark">
+      <slot />
+      <div v-if="$slots['actions']" class="actions"><slot name="actions" /></div>
+    </div>
   </Dialog>
 </template>
 

@@ -59,6 +59,7 @@ async function keep(): Promise<void> {
         <label :for="`changed-${row.key}`">{{ row.label }}</label>
         <InputText :id="`changed-${row.key}`" v-model="values[row.key]" autocomplete="off" maxlength="120" />
       </template>
+      <button type="submit" hidden />
     </form>
     <label class="rest"
       ><input v-model="restOfDay" type="checkbox" /> for the rest of the day: what is planned with {{ before?.id }} is driven so</label

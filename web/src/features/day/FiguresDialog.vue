@@ -78,6 +78,7 @@ async function keep(): Promise<void> {
       <Button text size="small" icon="pi pi-plus" label="Point of the curve" @click="points.push({ rpm: null, powerW: null })" /><span />
       <span>Photo of the screen or sheet</span
       ><input type="file" accept="image/*,.pdf" aria-label="Photo of the screen or sheet" @change="choose" />
+      <button type="submit" hidden />
     </form>
     <template #actions>
       <Button text label="Close" @click="day.dialog = null" />

@@ -71,6 +71,7 @@ async function keep(): Promise<void> {
       <NumberInput v-model="weather.pressurePa" unit="kPa" label="Air pressure" :least="50_000" :most="110_000" optional />
       <span>Humidity</span>
       <NumberInput v-model="weather.humidityPct" unit="%" label="Humidity" :least="0" :most="100" optional />
+      <button type="submit" hidden />
     </form>
     <p class="muted">A temperature that is typed counts for two and a half minutes. What a device streams goes before what is typed.</p>
     <template #actions>
