@@ -53,8 +53,9 @@ export const button = (name: string) =>
   only([...document.querySelectorAll<HTMLButtonElement>('button')].filter(named(name)), `button ${name}`);
 
 /** Types over what a field holds, and leaves it. */
-export async function type(label: string, text: string): Promise<void> {
-  const input = field(label);
+export const type = (label: string, text: string) => typeOver(field(label), text);
+
+export async function typeOver(input: HTMLInputElement, text: string): Promise<void> {
   input.dispatchEvent(new FocusEvent('focus'));
   input.value = text;
   input.dispatchEvent(new Event('input', { bubbles: true }));
