@@ -115,7 +115,8 @@ export function benchOfAirbox(stock: PartSet, sealed: PartSet): DemoBench {
       kind: 'duct',
       name: 'duct',
       geometry: { areaCm2: which === 'stock' ? 34 : 40, lengthMm: 420 },
-      findings: which === 'stock' ? [{ kind: 'ridge', text: 'moulding ridge of 3 mm at the joint, all round' }] : [],
+      findings:
+        which === 'stock' ? [{ kind: 'leak-path', text: 'drain hole of 6 mm at the lowest point stands open to the engine bay' }] : [],
       source: 'bench',
       bench: loss(sheets.duct, which === 'stock' ? 'stock duct' : 'sealed duct', 'duct-on-the-bench'),
     }),
@@ -124,7 +125,8 @@ export function benchOfAirbox(stock: PartSet, sealed: PartSet): DemoBench {
       kind: 'filter',
       name: 'filter',
       geometry: which === 'stock' ? { mediaAreaM2: 0.42, areaCm2: 180 } : { mediaAreaM2: 0.66, areaCm2: 240 },
-      findings: which === 'stock' ? [{ kind: 'area-change', text: 'frame outlet is round, the element is square: corners do little' }] : [],
+      findings:
+        which === 'stock' ? [{ kind: 'soft-wall', text: 'cover plate draws in by 2 mm at 3 kPa and comes nearer to the pleats' }] : [],
       purposes: [
         {
           purpose: 'dust',
@@ -140,12 +142,12 @@ export function benchOfAirbox(stock: PartSet, sealed: PartSet): DemoBench {
       kind: 'hose',
       name: 'hose',
       geometry: { areaCm2: 36, lengthMm: 260, corrugated: true },
-      findings: which === 'stock' ? [{ kind: 'corrugation', text: 'five folds, for engine movement' }] : [],
+      findings: which === 'stock' ? [{ kind: 'rough-wall', text: 'wire shows through the inner layer over a third of its length' }] : [],
       purposes: [
         {
-          purpose: 'movement',
-          replacedBy: which === 'stock' ? '' : 'three folds and a soft coupler',
-          checkedHow: which === 'stock' ? '' : 'engine rocked by hand, 12 mm free',
+          purpose: 'sound',
+          replacedBy: which === 'stock' ? '' : 'the same hose: not touched',
+          checkedHow: which === 'stock' ? '' : 'heard at idle and at full load, door shut',
         },
       ],
       source: 'car',

@@ -70,8 +70,8 @@ const LEAK: BenchInputs = {
   })),
 };
 
-/** A water-to-air cooler on a small van: asked and measured on the bench, nothing driven. */
-function vanCooler(): PlannedProgramme {
+/** A water-to-air cooler on a small coupe: asked and measured on the bench, nothing driven. */
+function coupeCooler(): PlannedProgramme {
   const sheet = sheetInputs(
     flowBenchSheet(
       [
@@ -138,7 +138,7 @@ function vanCooler(): PlannedProgramme {
     gear: '4',
     driveMode: '2WD',
     tyrePressureKPa: 260,
-    learned: 'learned',
+    learned: 'settled',
     airMeter: 'stock housing',
     boostControl: 'absolute',
   };
@@ -146,8 +146,8 @@ function vanCooler(): PlannedProgramme {
     format: 'gezeit-bundle',
     version: 1,
     programme: {
-      title: 'Water-to-air cooler, Bentheim van',
-      question: 'Is the charge of the loaded van at least 6 K cooler with the water-to-air core, without a loss of power?',
+      title: 'Water-to-air cooler, Bentheim coupe',
+      question: 'Is the charge of the small coupe at least 6 K cooler with the water-to-air core, without a loss of power?',
       metric: 'meanPower',
       bandRpm: [2800, 5400],
       smallestGainPct: 1,
@@ -170,7 +170,7 @@ function vanCooler(): PlannedProgramme {
       ],
     },
     vehicle: {
-      name: 'Bentheim van, 1.3-litre turbo',
+      name: 'Bentheim coupe, 1.3-litre turbo',
       aspiration: 'turbo',
       displacementL: 1.3,
       cylinders: 4,
@@ -183,7 +183,7 @@ function vanCooler(): PlannedProgramme {
       gearRatios: [3.8, 2.1, 1.4, 1.0, 0.8],
       finalDrive: 4.3,
       tyreRadiusM: 0.3,
-      massKg: 1490,
+      massKg: 1120,
     },
     cell: { name: 'Harbour cell', kind: 'inertia', powerAt: 'wheel', repeatabilityPct: 0.4, timeZone: 'Europe/Oslo' },
     setups: [
@@ -240,11 +240,11 @@ function vanCooler(): PlannedProgramme {
       },
     },
   };
-  return { folder: 'van-water-cooler', bundle, evidence };
+  return { folder: 'coupe-water-cooler', bundle, evidence };
 }
 
 /** The demo's programmes of which nothing has run yet. */
-export const PLANNED_PROGRAMMES: PlannedProgramme[] = [vanCooler()];
+export const PLANNED_PROGRAMMES: PlannedProgramme[] = [coupeCooler()];
 
 /** Evidence as it is written to its file. */
 export function evidenceText(evidence: Evidence): string {

@@ -73,7 +73,7 @@ function airbox(): DemoProgramme {
     gear: '4',
     driveMode: '2WD',
     tyrePressureKPa: 230,
-    learned: 'learned',
+    learned: 'settled',
     airMeter: 'stock housing',
     boostControl: 'absolute',
   };
@@ -174,7 +174,7 @@ function trumpets(): DemoProgramme {
     gear: '4',
     driveMode: '2WD',
     tyrePressureKPa: 240,
-    learned: 'learned',
+    learned: 'settled',
     airMeter: 'stock housing',
   };
   const names = { A: 'Stock trumpet', B: 'Short trumpet', C: 'Flared trumpet', D: 'Printed trumpet' };
@@ -243,29 +243,29 @@ const WATER_COOLER: Cooler = {
   circuit: { heatCapacityJPerK: 26_000, radiatorWPerK: 420 },
 };
 
-/** A water-cooled charge cooler that was run with another tune: the power is nobody's, the temperature stands. */
+/** A water-cooled charge cooler that was run on another batch of fuel: the power is nobody's, the temperature stands. */
 function waterCooler(): DemoProgramme {
   const state = {
     tune: 'map 7',
-    fuel: '98 RON',
+    fuel: '98 RON, batch 11',
     bonnet: 'closed',
     fan: 'front, 1.0 m',
     gear: '3',
     driveMode: '2WD',
     tyrePressureKPa: 230,
-    learned: 'learned',
+    learned: 'settled',
     airMeter: 'stock housing',
     boostControl: 'absolute',
   };
   const small: Cooler = { ...AIR_COOLER, heatCapacityJPerK: 4200, chargeShare: 0.72, coldConductanceWPerK: 230 };
   return {
-    folder: 'water-cooler-and-tune',
+    folder: 'water-cooler-and-fuel',
     spec: {
       seed: 13,
       engine: { ...TURBO_ESTATE, boost: { ...TURBO_ESTATE.boost!, targetPa: 215_000 }, stopRpm: 6450, inertiaKgM2: 4.9 },
       setups: {
         A: { ...STOCK_TURBO, cooler: small },
-        B: { ...STOCK_TURBO, cooler: WATER_COOLER, tune: { boostFactor: 1.03, sparkDeg: 1 } },
+        B: { ...STOCK_TURBO, cooler: WATER_COOLER, tune: { boostFactor: 1, sparkDeg: 1.2 } },
       },
       schedule: schedule('aAAbBBbBBaAA', () => 5.5, 30),
       scatter: { runToRun: 0.004, boostWander: 0.002, driftPerHour: 0.004, walkAtSwap: 0.001, weatherPerHour: CALM_WEATHER },
@@ -283,7 +283,6 @@ function waterCooler(): DemoProgramme {
         questions: [
           { id: 'q1', kind: 'cooler-charge', smallest: 8, unit: 'K' },
           { id: 'q2', kind: 'power-gain', smallest: 1, unit: 'pct', start: 'same' },
-          { id: 'q3', kind: 'package-gain', smallest: 1, unit: 'pct' },
         ],
       },
       vehicle: {
@@ -305,7 +304,7 @@ function waterCooler(): DemoProgramme {
       cell: { name: 'Harbour cell', kind: 'inertia', powerAt: 'wheel', repeatabilityPct: 0.4, timeZone: 'Europe/Oslo' },
       setups: [
         { id: 'A', name: 'Stock air-to-air cooler', reference: true, parts: ['stock cooler'], state },
-        { id: 'B', name: 'Water-cooled core', parts: ['water-cooled core, revision 2'], state: { ...state, tune: 'map 9' } },
+        { id: 'B', name: 'Water-cooled core', parts: ['water-cooled core, revision 2'], state: { ...state, fuel: '98 RON, batch 12' } },
       ],
       startedAt: '2026-06-11T07:05:00Z',
     },
@@ -317,8 +316,77 @@ function waterCooler(): DemoProgramme {
   };
 }
 
-/** The three finished programmes of the demo. */
-export const DEMO_PROGRAMMES: DemoProgramme[] = [airbox(), trumpets(), waterCooler()];
+/** A long-runner manifold sold with the map that belongs to it: what the package does. */
+function runnersAndMap(): DemoProgramme {
+  const state = {
+    tune: 'map 2',
+    fuel: '95 RON',
+    bonnet: 'open',
+    fan: 'front, 0.8 m',
+    gear: '4',
+    driveMode: '2WD',
+    tyrePressureKPa: 230,
+    learned: 'settled',
+    airMeter: 'stock housing',
+  };
+  return {
+    folder: 'runners-and-map',
+    spec: {
+      seed: 29,
+      engine: NATURAL_PICKUP,
+      setups: { A: STOCK_NATURAL, B: { ...trumpet(0.021, 4700), tune: { boostFactor: 1, sparkDeg: 1.5 } } },
+      schedule: schedule('aAAbBBbBBaAA', () => 5, 18),
+      scatter: { runToRun: 0.003, boostWander: 0, driftPerHour: 0.003, walkAtSwap: 0.0008, weatherPerHour: CALM_WEATHER },
+      weather: { temperatureC: 16, pressurePa: 101_100, relativeHumidity: 0.58 },
+      oilColdK: 3,
+    },
+    frame: {
+      programme: {
+        title: 'Long runners and their map, Gotland saloon',
+        question: 'What does a customer get who fits the long runners and the map that comes with them?',
+        metric: 'meanTorque',
+        bandRpm: [3800, 6200],
+        smallestGainPct: 1.5,
+        correction: 'SAE_J1349',
+        questions: [{ id: 'q1', kind: 'package-gain', smallest: 1.5, unit: 'pct' }],
+      },
+      vehicle: {
+        name: 'Gotland saloon, 2.2-litre naturally aspirated',
+        aspiration: 'na',
+        displacementL: 2.2,
+        cylinders: 4,
+        compressors: 0,
+        boostControl: 'none',
+        ignition: 'spark',
+        fuel: '95 RON',
+        maxRpm: 7000,
+        gearbox: 'manual',
+        gearRatios: [3.4, 2.0, 1.4, 1.0],
+        finalDrive: 4.0,
+        tyreRadiusM: 0.32,
+        massKg: 1310,
+      },
+      cell: { name: 'Quarry cell', kind: 'inertia', powerAt: 'wheel', repeatabilityPct: 0.2, timeZone: 'Europe/Oslo' },
+      setups: [
+        { id: 'A', name: 'Stock runners', reference: true, parts: ['stock runners'], state },
+        {
+          id: 'B',
+          name: 'Long runners with their map',
+          parts: ['long runners, revision 1'],
+          state: { ...state, tune: 'map 6, for the long runners' },
+        },
+      ],
+      startedAt: '2026-05-07T07:20:00Z',
+    },
+    devices: [
+      { dialect: 'bracketed', device: (i) => ecuDevice(80 + 330 * i, false) },
+      { dialect: 'two-storey', device: () => dynoDevice(0) },
+    ],
+  };
+}
+
+/** The finished programmes of the demo. */
+export const DEMO_PROGRAMMES: DemoProgramme[] = [airbox(), trumpets(), waterCooler(), runnersAndMap()];
 
 /** The day as driven, its bundle, and the truth of every candidate. */
 export function buildDemo({ spec, frame, devices, bench }: DemoProgramme): {

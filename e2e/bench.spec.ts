@@ -125,24 +125,24 @@ test('a number takes the unit that is typed with it, comma or point, and says wh
 });
 
 test('a section that was removed comes back by undo, after a reload', async ({ page }) => {
-  await openStep(page, TITLES.van, 'bench', '?section=filter');
+  await openStep(page, TITLES.coupe, 'bench', '?section=filter');
   await page.getByRole('button', { name: 'Remove from A' }).click();
   await expect(page.getByText('A has no such section.')).toBeVisible();
   await page.reload();
   await expect(page.getByText('A has no such section.')).toBeVisible();
   await page.keyboard.press('z');
   await expect(page.getByRole('button', { name: 'Remove from A' })).toBeVisible();
-  const path = (await viewOf(page, await programmeId(page, TITLES.van))).bundle.setups[0]!.path!;
+  const path = (await viewOf(page, await programmeId(page, TITLES.coupe))).bundle.setups[0]!.path!;
   expect(path.map(({ kind }) => kind)).toContain('filter');
 });
 
 test('a result is kept as evidence, goes out with the bundle and comes back equal', async ({ page }) => {
-  await openStep(page, TITLES.van, 'bench', '?instrument=air-demand');
+  await openStep(page, TITLES.coupe, 'bench', '?instrument=air-demand');
   await page.getByLabel('Note to keep with the result').fill('kept by the browser test');
   await page.getByRole('button', { name: 'Keep as evidence' }).click();
   const kept = page.getByRole('region', { name: 'Evidence' });
   await expect(kept).toContainText('kept by the browser test');
-  const id = await programmeId(page, TITLES.van);
+  const id = await programmeId(page, TITLES.coupe);
   const files = unzipSync(new Uint8Array(await (await page.request.get(`/api/programmes/${id}/bundle`)).body()));
   const description = JSON.parse(strFromU8(files['gezeit.json']!)) as { programme: { title: string } };
   description.programme.title = 'Van that came back';
@@ -170,7 +170,7 @@ test('a result is kept as evidence, goes out with the bundle and comes back equa
 });
 
 test('every instrument opens, says what it is built on, and names what is missing or says its sentence', async ({ page }) => {
-  await openStep(page, TITLES.van, 'bench');
+  await openStep(page, TITLES.coupe, 'bench');
   for (const instrument of INSTRUMENTS) {
     await page
       .getByRole('navigation', { name: 'Instruments of the bench' })
@@ -186,7 +186,7 @@ test('every instrument opens, says what it is built on, and names what is missin
 });
 
 test('nonsense in a field is refused with its reason and nothing is lost', async ({ page }) => {
-  await openStep(page, TITLES.van, 'bench', '?instrument=leak-test');
+  await openStep(page, TITLES.coupe, 'bench', '?instrument=leak-test');
   await page.getByLabel('Test pressure, gauge').fill('400');
   await expect(page.getByText('must be 250 kPa or less').first()).toBeVisible();
   await page.getByLabel('Test pressure, gauge').fill('160');
@@ -196,7 +196,7 @@ test('nonsense in a field is refused with its reason and nothing is lost', async
 });
 
 test('the condensation region is swept in a worker and moves with the inputs', async ({ page }) => {
-  await openStep(page, TITLES.van, 'bench', '?instrument=condensation');
+  await openStep(page, TITLES.coupe, 'bench', '?instrument=condensation');
   await drawn(page, 'condensation-risk');
   const wet = () =>
     page.locator('[data-chart="condensation-risk"] .plot').evaluate((plot) => {

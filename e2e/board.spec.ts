@@ -2,11 +2,11 @@ import type { Page } from '@playwright/test';
 import { boardSchema } from '@gezeit/contract';
 import { expect, openStep, test, TITLES } from './support.js';
 
-/** Programmes that are planned and not driven: the van of the demo, and what tests before this one have left on the board. */
+/** Programmes that are planned and not driven: the coupe of the demo, and what tests before this one have left on the board. */
 async function plannedOnBoard(page: Page): Promise<number> {
   const { programmes } = boardSchema.parse(await (await page.request.get('/api/programmes')).json());
   const planned = programmes.filter(({ plannedResolvablePct }) => plannedResolvablePct !== null);
-  expect(planned.map(({ title }) => title)).toContain(TITLES.van);
+  expect(planned.map(({ title }) => title)).toContain(TITLES.coupe);
   return planned.length;
 }
 

@@ -579,8 +579,8 @@ plain('a day goes on for pulls and swaps while the server is down, over a reload
 
 test('is readable from three metres, and every target is large enough', async ({ page }) => {
   const board = boardSchema.parse(await (await page.request.get('/api/programmes')).json());
-  const van = board.programmes.find(({ title }) => title.startsWith('Water-to-air'))!;
-  await page.goto(`/programmes/${van.id}/day`);
+  const coupe = board.programmes.find(({ title }) => title.startsWith('Water-to-air'))!;
+  await page.goto(`/programmes/${coupe.id}/day`);
   await saysWithin(page, 'begin');
   const size = (selector: string) =>
     page

@@ -94,8 +94,8 @@ test('what is written anywhere is found from the command palette', async ({ page
   await page.goto('/');
   await page.keyboard.press('Control+k');
   const palette = page.getByRole('combobox', { name: 'Type a command' });
-  await palette.fill('moulding ridge');
-  const hit = page.getByRole('option', { name: /Note: duct: moulding ridge/ });
+  await palette.fill('drain hole');
+  const hit = page.getByRole('option', { name: /Note: duct: drain hole/ });
   await expect(hit).toBeVisible();
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(new RegExp(`${await programmeId(page, TITLES.airbox)}/bench`));

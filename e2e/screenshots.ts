@@ -54,7 +54,7 @@ try {
   server.kill('SIGTERM');
 }
 
-/** The van's day on the simulated rig, a swap and a few pulls in. */
+/** The coupe's day on the simulated rig, a swap and a few pulls in. */
 async function takeDay(id: string): Promise<void> {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: 'light', locale: 'en-GB' });
   await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'EB', name: 'Elin Bora' })));

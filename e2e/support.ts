@@ -6,7 +6,7 @@ export const TITLES = {
   airbox: 'Sealed airbox, Skudde estate',
   trumpets: 'Four inlet trumpets, Racka pick-up',
   cooler: 'Water-cooled charge cooler, Ouessant hatchback',
-  van: 'Water-to-air cooler, Bentheim van',
+  coupe: 'Water-to-air cooler, Bentheim coupe',
 };
 
 /** A page of somebody who has said who is working; it must not complain nor ask anything of another host. */

@@ -22,8 +22,8 @@ export const SECTION_KINDS = [
 export const sectionKindSchema = z.enum(SECTION_KINDS);
 export type SectionKind = z.infer<typeof sectionKindSchema>;
 
-/** What was found on a section. */
-export const SECTION_FINDINGS = ['ridge', 'corrugation', 'area-change', 'shape-change', 'other'] as const;
+/** What was found on a section, as it is offered; a bundle may name other kinds. */
+export const SECTION_FINDINGS = ['obstruction', 'leak-path', 'rough-wall', 'soft-wall', 'area-change', 'shape-change', 'other'] as const;
 /** What a stock section is there for. */
 export const SECTION_PURPOSES = [
   'movement',
@@ -84,9 +84,7 @@ export const pathSectionSchema = z.looseObject({
   kind: sectionKindSchema,
   name: z.string().min(1),
   geometry: sectionGeometrySchema.default({}),
-  findings: z
-    .array(z.looseObject({ kind: z.enum(SECTION_FINDINGS), text: z.string().default(''), photo: z.string().nullish() }))
-    .default([]),
+  findings: z.array(z.looseObject({ kind: z.string().min(1), text: z.string().default(''), photo: z.string().nullish() })).default([]),
   purposes: z
     .array(
       z.looseObject({

@@ -12,7 +12,7 @@ import { DEMO_BUNDLES, filesOf, temporaryFolder } from './support.js';
 const ROOT = fileURLToPath(new URL('../..', import.meta.url));
 const TSX = join(ROOT, 'node_modules/.bin/tsx');
 const MAIN = join(ROOT, 'server/src/main.ts');
-const COOLER = join(DEMO_BUNDLES, 'water-cooler-and-tune');
+const COOLER = join(DEMO_BUNDLES, 'water-cooler-and-fuel');
 
 function gezeit(args: string[], { cwd = ROOT, env = {} }: { cwd?: string; env?: Record<string, string> } = {}) {
   const inherited: NodeJS.ProcessEnv = { ...process.env };

@@ -38,7 +38,7 @@ async function edit(open: ProgrammeView, part: EditablePart, before: unknown, va
 const editSetups = (open: ProgrammeView, value: Setup[], what?: string) => edit(open, 'setups', open.bundle.setups, value, what);
 
 async function importDemo(title: string): Promise<ProgrammeView> {
-  const files = filesOf(`${DEMO_BUNDLES}/water-cooler-and-tune`);
+  const files = filesOf(`${DEMO_BUNDLES}/water-cooler-and-fuel`);
   const description = JSON.parse(files.get('gezeit.json')!.toString()) as { programme: { title: string } };
   description.programme.title = title;
   const outcome = await importAll(server.address, new Map(files).set('gezeit.json', Buffer.from(JSON.stringify(description))));
@@ -262,9 +262,9 @@ describe('evidence and attachments', () => {
     const id = await create('Evidence out and in');
     await call('POST', `api/programmes/${id}/evidence`, evidenceOfTest('e1'));
     await call('POST', `api/programmes/${id}/evidence`, evidenceOfTest('e2'));
-    const photo = await attach(id, 'ridge in the snorkel.PNG', Uint8Array.from([137, 80, 78, 71, 0, 255, 3]));
-    expect(photo).toBe('attachments/ridge-in-the-snorkel.PNG');
-    expect(await attach(id, 'ridge in the snorkel.PNG', 'another')).toBe('attachments/ridge-in-the-snorkel-2.PNG');
+    const photo = await attach(id, 'drain in the snorkel.PNG', Uint8Array.from([137, 80, 78, 71, 0, 255, 3]));
+    expect(photo).toBe('attachments/drain-in-the-snorkel.PNG');
+    expect(await attach(id, 'drain in the snorkel.PNG', 'another')).toBe('attachments/drain-in-the-snorkel-2.PNG');
     const out = await zipOf(id);
     expect(Object.keys(out)).toEqual(expect.arrayContaining(['evidence/e1.json', 'evidence/e2.json', photo]));
     const description = JSON.parse(strFromU8(out['gezeit.json']!)) as { programme: { title: string } };

@@ -7,7 +7,7 @@ import { DEMO_BUNDLES, evidenceOfTest, filesOf, followImport, importAll, PERSON,
 
 let server: Awaited<ReturnType<typeof startServer>>;
 let programme: ProgrammeView;
-const files = filesOf(`${DEMO_BUNDLES}/water-cooler-and-tune`);
+const files = filesOf(`${DEMO_BUNDLES}/water-cooler-and-fuel`);
 
 async function json(path: string, init: RequestInit = {}): Promise<{ status: number; body: unknown }> {
   const response = await fetch(`${server.address}${path}`, init);

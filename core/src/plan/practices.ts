@@ -79,8 +79,8 @@ export function practices(bundle: Bundle, pullsEach = 2): Practice[] {
     });
   }
   list.push({
-    id: 'first-fit',
-    title: 'First-fit, then learned',
+    id: 'fresh-and-settled',
+    title: 'Fresh and settled',
     price:
       'No conditioning after the swap, many pulls in a row: the first ones say what the customer feels on the first day, the later ones what stays. Compare them as two states, never across.',
     plan: scheduled({

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { SECTION_FINDINGS, SECTION_PURPOSES, type PathSection, type SectionGeometry, type Setup } from '@gezeit/contract';
+import { SECTION_PURPOSES, type PathSection, type SectionGeometry, type Setup } from '@gezeit/contract';
 import {
   benchParts,
   checkInputs,
@@ -26,6 +26,7 @@ import { useBenchInputs } from './bench-inputs-store.js';
 import {
   EDGE_WORDS,
   FINDING_WORDS,
+  findingWord,
   GEOMETRY_WORDS,
   PURPOSE_WORDS,
   SOURCE_WHY,
@@ -135,7 +136,8 @@ const openPurposes = computed(() =>
 );
 const patchPurpose = (index: number, change: Partial<PathSection['purposes'][number]>) =>
   patch('purpose', (now) => ({ purposes: now.purposes.map((entry, i) => (i === index ? { ...entry, ...change } : entry)) }));
-const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FINDING_WORDS[kind]]));
+/** The kinds on offer, and one that a bundle names itself. */
+const findingKinds = (own: string) => ({ ...FINDING_WORDS, [own]: findingWord(own) });
 </script>
 
 <template>
@@ -169,7 +171,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
         @update:model-value="patch('edge', (now) => ({ geometry: { ...now.geometry, edge: $event as SectionGeometry['edge'] } }))"
       />
     </FieldRow>
-    <FieldRow v-if="has('corrugated')" label="Corrugated" why="Folds rub some four times as much as a smooth wall.">
+    <FieldRow v-if="has('corrugated')" label="Corrugated" why="A corrugated wall rubs some four times as much as a smooth one.">
       <Checkbox
         :model-value="section.geometry.corrugated ?? false"
         binary
@@ -226,9 +228,9 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
     <div v-for="(finding, index) in section.findings" :key="index" class="finding">
       <ChoiceInput
         :model-value="finding.kind"
-        :choices="findingKinds"
+        :choices="findingKinds(finding.kind)"
         :label="`Kind of finding ${index + 1} in ${setup.id}`"
-        @update:model-value="patchFinding(index, 'finding', { kind: $event as typeof finding.kind })"
+        @update:model-value="patchFinding(index, 'finding', { kind: $event })"
       />
       <TextEdit
         :model-value="finding.text"
@@ -237,7 +239,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
         @commit="patchFinding(index, 'finding', { text: $event })"
       />
       <a v-if="finding.photo" :href="api.attachmentAddress(programme.view!.id, finding.photo)" target="_blank"
-        ><img :src="api.attachmentAddress(programme.view!.id, finding.photo)" :alt="finding.text || FINDING_WORDS[finding.kind]"
+        ><img :src="api.attachmentAddress(programme.view!.id, finding.photo)" :alt="finding.text || findingWord(finding.kind)"
       /></a>
       <label class="photo"
         >{{ finding.photo ? 'Another photo' : 'Photo'
@@ -258,7 +260,7 @@ const findingKinds = Object.fromEntries(SECTION_FINDINGS.map((kind) => [kind, FI
       icon="pi pi-plus"
       label="Add a finding"
       :aria-label="`Add a finding to ${setup.id}`"
-      @click="patch('finding added', (now) => ({ findings: [...now.findings, { kind: 'ridge', text: '' }] }))"
+      @click="patch('finding added', (now) => ({ findings: [...now.findings, { kind: 'obstruction', text: '' }] }))"
     />
     <h3>What it is there for</h3>
     <div v-for="(entry, index) in section.purposes" :key="entry.purpose" class="purpose">

@@ -1,4 +1,4 @@
-import type { LossSource, SectionKind, SectionPurpose } from '@gezeit/contract';
+import type { LossSource, SECTION_FINDINGS, SectionKind, SectionPurpose } from '@gezeit/contract';
 import type { UnitName } from '@gezeit/core';
 
 export const SECTION_WORDS: Record<SectionKind, string> = {
@@ -23,13 +23,19 @@ export const SOURCE_WHY: Record<LossSource, string> = {
   bench: 'Measured on the flow bench, with its interval.',
   car: 'Measured in the car: from the logged drop of its pulls, or a drop that is typed.',
 };
-export const FINDING_WORDS = {
-  ridge: 'ridge',
-  corrugation: 'corrugation',
+export const FINDING_WORDS: Record<(typeof SECTION_FINDINGS)[number], string> = {
+  obstruction: 'something in the way',
+  'leak-path': 'way past it',
+  'rough-wall': 'rough wall',
+  'soft-wall': 'wall that gives way',
   'area-change': 'sudden area change',
   'shape-change': 'shape change',
   other: 'something else',
 };
+/** A finding's kind in words; one that is not on offer is its own word. */
+export function findingWord(kind: string): string {
+  return (FINDING_WORDS as Record<string, string>)[kind] ?? kind;
+}
 export const PURPOSE_WORDS: Record<SectionPurpose, string> = {
   movement: 'engine movement',
   access: 'access',

@@ -62,7 +62,9 @@ async function endDay(): Promise<void> {
       </li>
     </ul>
     <fieldset v-if="name === 'swap'" class="reset">
-      <legend>Battery off, or the engine’s control unit reset? Clearing chassis or brake codes is not one.</legend>
+      <legend>
+        Has the engine’s control unit lost what it had learned (battery off, reset)? Codes cleared in other units do not count.
+      </legend>
       <label><RadioButton v-model="reset" value="no" input-id="reset-no" name="reset" /> No</label>
       <label><RadioButton v-model="reset" value="yes" input-id="reset-yes" name="reset" /> Yes: it learns again</label>
     </fieldset>
