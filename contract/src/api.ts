@@ -8,10 +8,11 @@ import {
   daySchema,
   planSchema,
   programmeSchema,
+  questionKindSchema,
   setupSchema,
   vehicleSchema,
 } from './bundle.js';
-import { findingsSchema, pullFlagSchema, powerVerdictSchema } from './findings.js';
+import { findingsSchema, pullFlagSchema, powerVerdictSchema, saidFieldsSchema } from './findings.js';
 import { quantitySchema } from './quantities.js';
 
 /** An error as the server answers it: what, where, and what to do next. Never a stack trace. */
@@ -31,12 +32,20 @@ export const healthSchema = z.object({ status: z.literal('ok'), version: z.strin
 export const boardAnswerSchema = z.object({
   candidate: z.string(),
   candidateName: z.string(),
-  power: powerVerdictSchema,
-  pct: z.number().nullable(),
+  /** The question and its kind; null for an answer of an earlier programme, which was about power. */
+  kind: questionKindSchema.nullable(),
+  answer: powerVerdictSchema,
+  /** Whether the candidate is a bound: never for sale. */
+  bound: z.boolean(),
+  estimate: z.number().nullable(),
   low: z.number().nullable(),
   high: z.number().nullable(),
+  unit: z.string(),
+  smallest: z.number(),
   why: z.string(),
+  said: saidFieldsSchema,
 });
+export type BoardAnswer = z.infer<typeof boardAnswerSchema>;
 
 export const boardEntrySchema = z.object({
   id: z.string(),
@@ -90,7 +99,7 @@ export type Tide = z.infer<typeof tideSchema>;
 
 export const pullDetailSchema = z.object({
   id: z.string(),
-  flags: z.array(z.object({ flag: pullFlagSchema, detail: z.string(), leavesOut: z.boolean() })),
+  flags: z.array(z.object({ flag: pullFlagSchema, detail: z.string(), said: saidFieldsSchema, leavesOut: z.boolean() })),
   startCoolantC: z.number().nullable(),
   startOilC: z.number().nullable(),
   ambientC: z.number().nullable(),
@@ -143,7 +152,13 @@ export const assumptionSchema = z.object({
   what: z.string(),
   /** What of it can be changed: the value now and where nothing is changed by hand, as shown (per cent, or a plain number). */
   fields: z.array(
-    z.object({ key: z.enum(ASSUMPTION_KEYS), label: z.string(), unit: z.enum(['%', '–']), value: z.number(), usual: z.number() }),
+    z.object({
+      key: z.enum(ASSUMPTION_KEYS),
+      label: z.string(),
+      unit: z.enum(['%', '–', 'K', 'Pa']),
+      value: z.number(),
+      usual: z.number(),
+    }),
   ),
   /** What stands behind the value: "per K". */
   per: z.string(),
@@ -290,6 +305,8 @@ export const differenceCurveSchema = z.object({
   pct: z.array(z.number()),
   lowPct: z.array(z.number()),
   highPct: z.array(z.number()),
+  /** The estimate of the leading question, point by point; levelled where its own start cannot be given. */
+  of: z.enum(['levelled', 'ownStart']),
 });
 export type DifferenceCurve = z.infer<typeof differenceCurveSchema>;
 

@@ -1,8 +1,8 @@
 import { z } from './zod.js';
 
 /**
- * Priors of the judgement that can be changed, each with the range in which it makes sense: fractions of power (of days, of pulls), exponents
- * as they are. The weights of the two stories of the engine control leave at least a tenth for the third.
+ * Priors of the judgement that can be changed, each with the range in which it makes sense: fractions of power (of days, of pulls, of a reading),
+ * exponents as they are, temperatures in K, pressures in Pa. The weights of the two stories of the engine control leave at least a tenth for the third.
  */
 export const ASSUMPTION_RANGES = {
   noise: [0.0005, 0.05],
@@ -29,6 +29,18 @@ export const ASSUMPTION_RANGES = {
   chargeExponentSd: [0.01, 1],
   manifoldExponent: [0, 2],
   manifoldExponentSd: [0.01, 1],
+  temperatureNoise: [0.02, 10],
+  temperatureStart: [-1, 2],
+  temperatureStartSd: [0.01, 2],
+  temperatureDrift: [0, 10],
+  temperatureWalk: [0, 10],
+  restrictionNoise: [0.0005, 0.2],
+  restrictionDrift: [0, 0.1],
+  restrictionWalk: [0, 0.1],
+  temperatureAccuracy: [0, 20],
+  dropAccuracy: [0, 5000],
+  pressureAccuracy: [0, 20000],
+  flowAccuracy: [0, 0.3],
 } as const satisfies Record<string, readonly [number, number]>;
 export type AssumptionKey = keyof typeof ASSUMPTION_RANGES;
 export const ASSUMPTION_KEYS = Object.keys(ASSUMPTION_RANGES) as [AssumptionKey, ...AssumptionKey[]];

@@ -67,6 +67,8 @@ export const benchLossSchema = z.looseObject({
   /** Largest volume flow that was measured, m³/s. */
   largestFlowM3S: finite.positive().nullish(),
   evidence: z.string().nullish(),
+  /** The item of that evidence, as the sheet calls it. */
+  item: z.string().nullish(),
 });
 
 /** Loss of a section as measured in the car: a drop at a flow and density. */

@@ -15,6 +15,11 @@ export type Correction = z.infer<typeof correctionSchema>;
 export const metricSchema = z.enum(['meanPower', 'peakPower', 'meanTorque', 'peakTorque']);
 export type Metric = z.infer<typeof metricSchema>;
 
+/** A band of engine speed, rpm. */
+export const bandSchema = z
+  .tuple([finite.positive(), finite.positive()])
+  .refine(([low, high]) => low < high, { message: 'the first engine speed must be below the second' });
+
 export const aspirationSchema = z.enum(['na', 'turbo', 'supercharged']);
 export type Aspiration = z.infer<typeof aspirationSchema>;
 
@@ -35,7 +40,18 @@ export const questionKindSchema = z.enum([
 ]);
 export type QuestionKind = z.infer<typeof questionKindSchema>;
 
-export const questionUnitSchema = z.enum(['pct', 'K', 'kPa', 'lambda', 'dB']);
+export const questionUnitSchema = z.enum(['pct', 'K', 'kPa', 'lambda', 'dB', 's', 'rpm']);
+export type QuestionUnit = z.infer<typeof questionUnitSchema>;
+
+/** What somebody found out about a question that no log answers: fault codes read, a sound level, a reading of the coolant. */
+export const questionEvidenceSchema = z.looseObject({
+  value: finite,
+  unit: z.string().nullish(),
+  note: z.string().default(''),
+  by: z.string().nullish(),
+  at: instantSchema.nullish(),
+});
+export type QuestionEvidence = z.infer<typeof questionEvidenceSchema>;
 
 export const questionSchema = z.looseObject({
   id: z.string().min(1),
@@ -43,8 +59,14 @@ export const questionSchema = z.looseObject({
   smallest: finite.positive().nullish(),
   unit: questionUnitSchema.nullish(),
   start: z.enum(['same', 'own']).nullish(),
+  /** The question's own metric, band and setups; the programme's where absent. */
+  metric: metricSchema.nullish(),
+  bandRpm: bandSchema.nullish(),
+  setups: z.array(z.string()).nullish(),
   /** Section of the tract that a question about restriction is asked of. */
   section: z.string().nullish(),
+  /** What was found where no log can answer, by setup; a single one counts for every candidate. */
+  evidence: z.union([questionEvidenceSchema, z.record(z.string(), questionEvidenceSchema)]).nullish(),
   /** Asked after results had been seen. */
   afterwards: z.boolean().nullish(),
 });
@@ -81,9 +103,7 @@ export const programmeSchema = z.looseObject({
   title: z.string().min(1),
   question: z.string().default(''),
   metric: metricSchema.default('meanPower'),
-  bandRpm: z
-    .tuple([finite.positive(), finite.positive()])
-    .refine(([low, high]) => low < high, { message: 'the first engine speed must be below the second' }),
+  bandRpm: bandSchema,
   smallestGainPct: finite.positive(),
   correction: correctionSchema,
   questions: z.array(questionSchema).nullish(),
@@ -95,6 +115,8 @@ export const programmeSchema = z.looseObject({
   expected: z.looseObject({ lowPct: finite, highPct: finite, by: z.string(), at: instantSchema }).nullish(),
   /** Fields that hold a default of the application and still wait for an answer. */
   unanswered: z.array(z.string()).nullish(),
+  /** What was changed of the question after results were seen. */
+  changedAfterwards: z.array(z.looseObject({ what: z.string(), at: instantSchema, by: z.string() })).nullish(),
   /** The programme that this one repeats, with its answers as they stood. */
   revalidates: z
     .looseObject({ programme: z.string(), title: z.string(), at: instantSchema, answers: z.array(earlierAnswerSchema) })
@@ -128,7 +150,7 @@ export type Vehicle = z.infer<typeof vehicleSchema>;
 export const cellSchema = z.looseObject({
   id: z.string().nullish(),
   name: z.string().min(1),
-  kind: z.enum(['inertia', 'brake', 'hub', 'engine', 'road']).nullish(),
+  kind: z.enum(['inertia', 'brake', 'hub', 'engine', 'road', 'track']).nullish(),
   powerAt: z.enum(['wheel', 'hub', 'crank']).default('wheel'),
   repeatabilityPct: finite.positive().nullish(),
   timeZone: z.string().nullish(),
@@ -211,6 +233,11 @@ export const typedFiguresSchema = z.looseObject({
   peakPowerKW: nullableNumber,
   peakPowerRpm: nullableNumber,
   bandMeanPowerKW: nullableNumber,
+  peakTorqueNm: nullableNumber,
+  peakTorqueRpm: nullableNumber,
+  bandMeanTorqueNm: nullableNumber,
+  /** The standard that the figures are corrected by already; null for none; absent where nobody was asked: taken as uncorrected, and said. */
+  corrected: correctionSchema.nullish(),
   points: z.array(z.object({ rpm: finite.positive(), powerKW: finite })).nullish(),
   photo: z.string().nullish(),
 });
@@ -229,7 +256,11 @@ export const pullSchema = z.looseObject({
   excluded: z.union([z.string().min(1), z.literal(false), z.null()]).optional(),
   day: z.string().nullish(),
   cell: z.string().nullish(),
-  /** Read off a screen or sheet, uncorrected: peak, mean over the band, points of the curve, and where the photo lies. */
+  /** Why it was driven although a gate was not met. */
+  anyway: z.string().nullish(),
+  /** What of it was corrected afterwards, by whom and why. */
+  amended: z.array(z.looseObject({ what: z.string(), why: z.string(), by: z.string(), at: instantSchema })).nullish(),
+  /** Read off a screen or sheet: peak, mean over the band, points of the curve, and where the photo lies. */
   typed: typedFiguresSchema.nullish(),
   programmes: z.array(z.string()).nullish(),
   note: z.string().nullish(),
@@ -319,6 +350,8 @@ export const daySchema = z.looseObject({
   day: z.string().min(1),
   odometerKm: nullableNumber,
   ecuSoftware: z.string().nullish(),
+  /** What stood open on the lists when the day was ended, and why. */
+  openAtEnd: z.looseObject({ items: z.array(z.string()), reason: z.string() }).nullish(),
 });
 export type Day = z.infer<typeof daySchema>;
 
@@ -330,6 +363,10 @@ export const channelMappingSchema = z.looseObject({
   gauge: z.boolean().nullish(),
   corrected: correctionSchema.nullish(),
   afrStoich: finite.positive().nullish(),
+  /** What the sensor may be off by, ± at 95 %, in `unit`; shared by all pulls that it read. */
+  accuracy: finite.nonnegative().nullish(),
+  /** How columns of one quantity are put together: banks of one engine add up, or their mean counts; first: the others are left. */
+  combine: z.enum(['sum', 'mean', 'first']).nullish(),
 });
 export type ChannelMapping = z.infer<typeof channelMappingSchema>;
 

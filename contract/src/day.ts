@@ -18,6 +18,16 @@ export const dayWeatherSchema = z.object({
 /** How a pull began or ended: by the key, from a stream, or from a file that came. */
 export const pullCauseSchema = z.enum(['key', 'stream', 'file']);
 
+/** A limit that was passed, in its own unit; null where somebody called the stop. */
+export const passedLimitSchema = z.object({
+  label: z.string(),
+  value: z.number(),
+  limit: z.number(),
+  unit: z.string(),
+  above: z.boolean(),
+});
+export type PassedLimit = z.infer<typeof passedLimitSchema>;
+
 /** What happened on a day, one thing each. The day is nothing but the list of these. */
 export const dayHappeningSchema = z.discriminatedUnion('kind', [
   /** The plan's pulls as they stood: a later change of the plan does not change a day that runs. */
@@ -71,7 +81,7 @@ export const dayHappeningSchema = z.discriminatedUnion('kind', [
   /** Pressure channels with the engine off, Pa; a channel near the weather's pressure is absolute. */
   z.object({ kind: z.literal('zero'), channels: z.record(z.string(), z.number()) }),
   z.object({ kind: z.literal('note'), text, files: z.array(z.string()), pull: z.string().nullish() }),
-  z.object({ kind: z.literal('stop-raised'), criterion: z.string(), text }),
+  z.object({ kind: z.literal('stop-raised'), criterion: z.string(), text, passed: passedLimitSchema.nullish() }),
   z.object({ kind: z.literal('stop-acknowledged'), text: z.string().nullish() }),
   /** What the day could say after a pull. */
   z.object({

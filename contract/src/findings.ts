@@ -1,4 +1,13 @@
 import { z } from './zod.js';
+import { questionKindSchema } from './bundle.js';
+
+/**
+ * Something that findings say, as a code with its values; its text stands beside it in the field that `said` names. Values are in the unit that
+ * their name ends with.
+ */
+export const saidSchema = z.object({ code: z.string(), values: z.unknown() });
+/** What the texts of an object say, by the text's field. */
+export const saidFieldsSchema = z.record(z.string(), z.array(saidSchema));
 
 export const PULL_FLAGS = [
   'throttle-closed',
@@ -33,6 +42,7 @@ export const CONFOUND_CODES = [
   'different-day',
   'different-cell',
   'different-vehicle',
+  'condition-not-met',
   'coolant-start-apart',
   'several-parts-changed',
   'timing-changed',
@@ -52,6 +62,7 @@ export type Affected = z.infer<typeof affectedSchema>;
 export const confoundSchema = z.object({
   code: confoundCodeSchema,
   detail: z.string(),
+  said: saidFieldsSchema,
   affects: z.array(affectedSchema),
   /** What the confound withholds here and now; empty where it is only said. */
   withholds: z.array(affectedSchema),
@@ -64,14 +75,31 @@ export type EstimatePct = z.infer<typeof estimateSchema>;
 export const powerVerdictSchema = z.enum(['gain', 'loss', 'no-difference', 'not-resolved', 'withheld']);
 export type PowerVerdict = z.infer<typeof powerVerdictSchema>;
 
+/** The estimate that an answer quotes. */
+export const ANSWER_ESTIMATES = [
+  'levelled',
+  'ownStart',
+  'chargeTemperature',
+  'pressureDrop',
+  'lambda',
+  'airMeter',
+  'coolantTemperature',
+  'evidence',
+] as const;
+
 export const answerSchema = z.object({
   question: z.string(),
+  kind: questionKindSchema,
   answer: z.enum(['gain', 'loss', 'no-difference', 'not-resolved', 'withheld']),
   estimate: z.number().nullable(),
   low: z.number().nullable(),
   high: z.number().nullable(),
   unit: z.string(),
+  of: z.enum(ANSWER_ESTIMATES),
+  /** The smallest difference that matters, or the limit, in the answer's unit. */
+  smallest: z.number(),
   why: z.string(),
+  said: saidFieldsSchema,
 });
 export type Answer = z.infer<typeof answerSchema>;
 
@@ -127,6 +155,7 @@ export const pullFindingSchema = z.object({
   intakeAirRiseK: z.number().nullable(),
   flags: z.array(pullFlagSchema),
   warnings: z.array(z.string()),
+  said: saidFieldsSchema,
 });
 export type PullFinding = z.infer<typeof pullFindingSchema>;
 
@@ -139,12 +168,20 @@ export const comparisonSchema = z.object({
   ownStart: estimateSchema.nullable(),
   ownStartReason: z.string().nullable(),
   sameAir: estimateSchema.nullable(),
+  sameAirReason: z.string().nullable(),
+  /** What may differ beside the flow at the same air: changed, or not logged. Empty: it is what the flow did. */
+  sameAirContains: z.array(z.enum(['tune', 'fuel', 'ignition', 'mixture', 'manifoldPressure'])),
+  /** Where the engine control cut the band: the leading estimate on the whole asked band, closed throttle included. */
+  wholeBand: estimateSchema.nullable(),
+  wholeBandReason: z.string().nullable(),
+  /** The estimate that `verdict.power` quotes. */
+  leading: z.enum(['levelled', 'ownStart']),
   /** The plain difference without any weather correction. */
   uncorrected: estimateSchema.nullable(),
   /** The plain difference with the boosted-engine estimate c9; null where it does not apply. */
   boostedEstimate: estimateSchema.nullable(),
   contributions: z.array(contributionSchema),
-  verdict: z.object({ power: powerVerdictSchema, why: z.string() }),
+  verdict: z.object({ power: powerVerdictSchema, why: z.string(), said: saidFieldsSchema }),
   answers: z.array(answerSchema),
   confounds: z.array(confoundSchema),
   smallestResolvablePct: z.number().nullable(),
@@ -153,16 +190,22 @@ export const comparisonSchema = z.object({
   morePullsReason: z.string().nullable(),
   weights: weightsSchema.nullable(),
   notes: z.array(z.string()),
+  said: saidFieldsSchema,
 });
 export type Comparison = z.infer<typeof comparisonSchema>;
 
 export const restrictionSchema = z.object({
   setup: z.string(),
   section: z.string(),
-  effectiveAreaCm2: z.number(),
+  /** Of the turbulent part; null where the section is laminar throughout. */
+  effectiveAreaCm2: z.number().nullable(),
   low: z.number().nullable(),
   high: z.number().nullable(),
+  /** Share of the drop that goes with the flow and not with its square, at the reference flow. */
+  laminarShare: z.number(),
   dropKPa: z.number(),
+  dropLow: z.number().nullable(),
+  dropHigh: z.number().nullable(),
   atFlowKgS: z.number(),
 });
 
@@ -178,13 +221,31 @@ export const chargeCoolingSchema = z.object({
 });
 export type ChargeCooling = z.infer<typeof chargeCoolingSchema>;
 
+export const claimStateSchema = z.enum(['holds', 'open', 'contradicted', 'withheld', 'not-checked']);
+export const claimFindingSchema = z.object({
+  claim: z.string(),
+  candidate: z.string().nullable(),
+  state: claimStateSchema,
+  /** The estimate that it is held against; null where there is none. */
+  of: z.enum([...ANSWER_ESTIMATES, 'flowBench']).nullable(),
+  value: z.number().nullable(),
+  low: z.number().nullable(),
+  high: z.number().nullable(),
+  unit: z.string(),
+  why: z.string(),
+  said: saidFieldsSchema,
+});
+export type ClaimFinding = z.infer<typeof claimFindingSchema>;
+
 export const findingsSchema = z.object({
   format: z.literal('gezeit-findings'),
   version: z.literal(1),
   pulls: z.array(pullFindingSchema),
   comparisons: z.array(comparisonSchema),
+  claims: z.array(claimFindingSchema),
   restriction: z.array(restrictionSchema),
   chargeCooling: z.array(chargeCoolingSchema),
   warnings: z.array(z.string()),
+  said: saidFieldsSchema,
 });
 export type Findings = z.infer<typeof findingsSchema>;

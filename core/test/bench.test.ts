@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { CONDITION_ITEMS, pathSectionSchema, SECTION_KINDS, setupSchema, type PathSection, type Setup } from '@gezeit/contract';
 import {
+  budgetEvidence,
   claimInReach,
   draftProgramme,
   dropOfAreaPa,
+  dropOfLossPa,
   dryAirDensity,
   duplicateSetup,
   gainAtMost,
@@ -69,13 +71,30 @@ describe('loss from geometry', () => {
       missing: 'no reading of the flow bench is taken over yet',
     });
     const findings = {
-      restriction: [{ setup: 'A', section: 'duct', effectiveAreaCm2: 30, low: 29, high: 31, dropKPa: 1, atFlowKgS: 0.12 }],
+      restriction: [
+        {
+          setup: 'A',
+          section: 'duct',
+          effectiveAreaCm2: 30,
+          low: 29,
+          high: 31,
+          laminarShare: 0.25,
+          dropKPa: 1,
+          dropLow: 0.94,
+          dropHigh: 1.06,
+          atFlowKgS: 0.12,
+        },
+      ],
     };
     const car = section({ kind: 'duct', name: 'duct', source: 'car' });
     const loss = sectionLoss(car, 'A', findings);
     if ('missing' in loss) throw new Error(loss.missing);
     expect(loss.source).toBe('car');
-    expect(loss.low!).toBeCloseTo((30 / 31) ** 2, 9);
+    expect(loss.low!).toBeCloseTo(0.94, 9);
+    // The laminar share goes with the flow, the rest with its square: at half the flow more than a quarter is left.
+    const at = (flowKgS: number) => dropOfLossPa(loss, flowKgS, 100_000, 25).dropPa;
+    expect(at(0.12)).toBeCloseTo(1000, 0);
+    expect(at(0.06) / at(0.12)).toBeCloseTo(0.25 * 0.5 + 0.75 * 0.25, 3);
     expect(sectionLoss(car, 'B', findings)).toHaveProperty('missing');
     expect(
       sectionLoss(section({ kind: 'duct', source: 'car', car: { dropKPa: 2, lowKPa: 1.8, highKPa: 2.2, atFlowKgS: 0.12 } }), 'B', findings),
@@ -98,6 +117,15 @@ describe('the budget', () => {
   it('leaves out what is missing and says so, gives no interval of the whole then where one has none, and marks what is carried too far', () => {
     const missing = restrictionBudget(setup({ path: [measured('a', 30), section({ kind: 'bend' })] }), natural, null);
     expect(missing.sections[1]).toMatchObject({ dropPa: null, missing: 'the area is not said' });
+    // What nobody knows is not nothing: neither a total, nor a share, nor a gain is told as if it were whole.
+    expect(missing).toMatchObject({ incomplete: ['s'], lowPa: null });
+    expect(missing.sections[0]).toMatchObject({ share: null, totalIfIdealPa: null });
+    const whole = restrictionBudget(setup({ path: [measured('a', 30)] }), natural, null);
+    expect(gainAtMost(missing, whole, natural)).toBeNull();
+    expect(gainAtMost(whole, missing, natural)!.candidate).toBeNull();
+    expect(budgetEvidence([missing], null, { engineSpeedRpm: 6000, conditions: natural }, { id: 'b', note: '' }).sentence).toContain(
+      'Incomplete',
+    );
     expect(restrictionBudget(setup({ path: [measured('a', 30), measured('b', 30, null)] }), natural, null).lowPa).toBeNull();
     const far = measured('a', 30);
     far.bench!.largestFlowM3S = 0.05;
@@ -120,13 +148,13 @@ describe('the budget', () => {
       ReturnType<typeof restrictionBudget>,
       ReturnType<typeof restrictionBudget>,
     ];
-    const gain = gainAtMost(a, b, natural);
+    const gain = gainAtMost(a, b, natural)!;
     expect(gain.candidate!.likelyPct / ((a.totalPa - b.totalPa) / 1000)).toBeCloseTo(1.02, 1);
     expect(gain.perfect.likelyPct).toBeGreaterThan(gain.candidate!.likelyPct);
-    const held = gainAtMost(a, b, boosted);
+    const held = gainAtMost(a, b, boosted)!;
     expect(held.candidate!.likelyPct).toBeGreaterThan(0);
     expect(held.candidate!.likelyPct).toBeLessThan(0.4 * held.candidate!.mostPct);
-    expect(gainAtMost(a, a, natural).candidate).toEqual({ likelyPct: 0, mostPct: 0 });
+    expect(gainAtMost(a, a, natural)!.candidate).toEqual({ likelyPct: 0, mostPct: 0 });
   });
 
   it('sees when a claim is out of reach', () => {

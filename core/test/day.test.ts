@@ -374,7 +374,11 @@ describe('limits, zeros and checks', () => {
   });
 
   it('say of each thing that is looked at whether it is good, bad, noted, or not logged', () => {
-    const checks = pullChecks([{ flag: 'slip', detail: 'slipped near 5100', leavesOut: true }], ['throttle', 'power', 'rollerSpeed'], true);
+    const checks = pullChecks(
+      [{ flag: 'slip', detail: 'slipped near 5100', said: {}, leavesOut: true }],
+      ['throttle', 'power', 'rollerSpeed'],
+      true,
+    );
     const of = (id: string) => checks.find((check) => check.id === id)!.state;
     expect([of('slip'), of('throttle'), of('range'), of('mixture'), of('start')]).toEqual(['bad', 'good', 'good', 'unknown', 'good']);
   });

@@ -320,7 +320,8 @@ describe('a suggestion', () => {
       for (const { id, plan } of practices(made)) {
         const order = plan.pulls.filter(({ kind }) => kind === 'measured').map(({ setup }) => setup);
         const hours = (plan.pulls.at(-1)!.atMin - plan.pulls[0]!.atMin) / 60;
-        if (order.length > limits.mostPulls || hours > limits.mostHours || ['hot-soak', 'pairs', 'fresh-and-settled'].includes(id)) continue;
+        if (order.length > limits.mostPulls || hours > limits.mostHours || ['hot-soak', 'pairs', 'fresh-and-settled'].includes(id))
+          continue;
         const [own] = planResolution(seriesOf(order.join(''), 5, minutes), assumptions, assumptions.noise);
         expect(best!.smallestResolvablePct, `${id} at ${minutes} min`).toBeLessThanOrEqual(own!.smallestResolvablePct + 1e-9);
       }

@@ -227,14 +227,19 @@ describe('flags', () => {
     expect(comparison!.notes.join()).toContain('stop short');
   });
 
-  it('a throttle that the engine closes on every pull of a setup cuts the band below the first closing and says at least', () => {
+  it('a throttle that the engine closes on every pull of a setup cuts the band below the first closing; the whole band stands beside it as driven', () => {
     const { bundle, tables } = day('AABB', (spec) =>
       spec.schedule.forEach((pull) => pull.setup === 'B' && (pull.mishap = { kind: 'throttle-closed', atRpm: 6450 })),
     );
     const [comparison] = analyse(bundle, tables).findings.comparisons;
     expect(comparison!.bandUsedRpm[1]).toBeLessThan(6150);
-    expect(comparison!.confounds.find(({ code }) => code === 'throttle-closed')?.detail).toContain('at least');
+    const capped = comparison!.confounds.find(({ code }) => code === 'throttle-closed')!;
+    expect(capped.withholds).toEqual([]);
     expect(comparison!.verdict.power).not.toBe('withheld');
+    // The same setup: whatever the free part says, the car as driven lost at the top.
+    expect(comparison!.wholeBand!.pct).toBeLessThan(comparison!.levelled!.pct);
+    expect(comparison!.verdict.why).toContain('as driven');
+    expect(JSON.stringify(comparison)).not.toContain('at least');
   });
 
   it('too little of the band left withholds', () => {
@@ -242,7 +247,7 @@ describe('flags', () => {
       spec.schedule.forEach((pull) => pull.setup === 'B' && (pull.mishap = { kind: 'late-lift', atRpm: 5300 })),
     );
     const [comparison] = analyse(bundle, tables).findings.comparisons;
-    expect(comparison!.verdict).toMatchObject({ power: 'withheld', why: expect.stringContaining('% of the band') });
+    expect(comparison!.verdict).toMatchObject({ power: 'withheld', why: expect.stringContaining('of the asked band') });
   });
 
   it('what the bundle says overrules the rules both ways', () => {
@@ -332,7 +337,7 @@ describe('verdicts', () => {
     bundle.programme.smallestGainPct = 0.05;
     expect(analyse(bundle, tables).findings.comparisons[0]).toMatchObject({
       morePulls: null,
-      morePullsReason: expect.stringContaining('not with this cell'),
+      morePullsReason: expect.stringContaining('Not with this cell'),
     });
   });
 

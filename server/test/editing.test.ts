@@ -244,7 +244,7 @@ describe('a programme with results', () => {
       answers: [{ candidate: 'B', power: 'withheld' }],
     });
     const entry = boardSchema.parse((await call('GET', 'api/programmes')).body).programmes.find((row) => row.id === id)!;
-    expect(entry.earlierAnswers[0]!.pct).toBe(open.findings.comparisons[0]!.levelled!.pct);
+    expect(entry.earlierAnswers[0]!.estimate).toBe(open.findings.comparisons[0]!.levelled!.pct);
   });
 });
 

@@ -83,7 +83,12 @@ describe('the words of the day', () => {
     ];
     const full: DayState = {
       ...state,
-      stop: { criterion: 'oil', text: 'Oil 141 °C is over the limit of 140', atMs: 0 },
+      stop: {
+        criterion: 'oil',
+        text: 'Oil 141 °C is over the limit of 140',
+        passed: { label: 'Oil', value: 141, limit: 140, unit: '°C', above: true },
+        atMs: 0,
+      },
       running: { id: 'p03', setup: 'A', kind: 'measured' } as DayState['running'],
       swapping: { to: 'B', sinceMs: cell.nowMs - 61_000 },
     };

@@ -101,7 +101,7 @@ describe('a change of a programme', () => {
     const programme = await opened(id);
     const before = programme.view!;
     expect(await retitle(programme, () => 'by the first')).toBe(true);
-    programme.view = before;
+    programme.stored = before;
     expect(await retitle(programme, () => 'by the second')).toBe(false);
     expect(programme.editFailure!.nextStep).not.toBe('');
     expect(titleOf(programme)).toBe('by the first');
@@ -202,7 +202,7 @@ describe('another window', () => {
     expect(programme.view).toBe(shown);
     await retitle(programme, () => 'Changed elsewhere');
     const newer = programme.view;
-    programme.view = shown;
+    programme.stored = shown;
     await programme.refresh();
     expect(programme.view!.changes).toEqual(newer!.changes);
     at.line.cut = true;

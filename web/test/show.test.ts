@@ -1,3 +1,4 @@
+import { say } from '@gezeit/core';
 import { describe, expect, it } from 'vitest';
 import { csvText } from '../src/shared/save.js';
 import { plain, Show, withSign } from '../src/shared/units/show.js';
@@ -25,13 +26,15 @@ describe('figures on the screen', () => {
     ]);
   });
 
-  it('are converted inside the sentences of the core too, each value with its own unit', () => {
-    const said = 'Coolant 118.5 °C is over the limit of 110 °C; started +4.2 K hotter, boost −12 kPa, 90.0 kW (per K, 3 K/h)';
-    expect(metric.sentence(said)).toBe(said);
-    expect(other.sentence(said)).toBe(
-      'Coolant 245.3 °F is over the limit of 230 °F; started +7.6 °F hotter, boost −1.7 psi, 120.7 hp (per K, 3 K/h)',
+  it('are written into the sentences of the core, each with its own unit', () => {
+    const started = { code: 'flag:started-hot', values: { apartK: 10 } };
+    const apart = { code: 'pressure-apart', values: { loggedPa: 101_300, statedPa: 99_000 } };
+    expect(say(started, metric.words)).toBe("started 10.0\u00a0K hotter than the day's usual");
+    expect(say(started, other.words)).toBe("started 18.0\u00a0°F hotter than the day's usual");
+    expect(say(apart, other.words)).toContain('14.69\u00a0psi, the sheet 14.36\u00a0psi');
+    expect(say({ code: 'start-apart', values: { what: 'oilC', loggedC: -10, statedC: 20 } }, other.words)).toContain(
+      'says 14.0\u00a0°F, the sheet 68.0\u00a0°F',
     );
-    expect(other.sentence('−10 °C')).toBe('14 °F');
   });
 
   it('keep the same figures of a pressure in every unit', () => {

@@ -3,40 +3,35 @@ import { describe, expect, it } from 'vitest';
 import { BOARD_RANGE, onBoard } from '../src/features/board/board-scale.js';
 import { panelsOf, windowOn } from '../src/features/logs/trace-figure.js';
 import { attributeRows } from '../src/features/programme/setup-rows.js';
-import { answerWord, headline, maskedSentence } from '../src/features/verdict/verdict-words.js';
+import { answerWord, maskedSentence, sameAirShort } from '../src/features/verdict/verdict-words.js';
 import { Show } from '../src/shared/units/show.js';
 
 const estimate = (pct: number, low: number, high: number) => ({ pct, low, high });
 const comparison = (power: Comparison['verdict']['power'], levelled: Comparison['levelled'], more: Partial<Comparison> = {}) =>
   ({ reference: 'A', candidate: 'B', verdict: { power, why: '' }, levelled, ownStart: null, asRun: null, ...more }) as Comparison;
 
-describe('the headline', () => {
-  it('leads with the verdict and never shows a bare gain', () => {
-    const gain = headline(comparison('gain', estimate(2.6, 1.5, 3.7)), 1, 'Box');
-    expect(gain).toMatchObject({ tone: 'gain', figure: '+2.6 %', rest: '(+1.5 to +3.7) in the band, more than the 1 % that matters.' });
-    expect(headline(comparison('gain', estimate(1.8, 0.5, 3.1)), 1, 'Box').rest).toContain('is open');
-    expect(headline(comparison('gain', estimate(0.4, 0.1, 0.7)), 1, 'Box').rest).toContain('smaller than the 1 %');
-    expect(headline(comparison('loss', estimate(-2, -3, -1.2)), 1, 'Box')).toMatchObject({ tone: 'loss', figure: '−2.0 %' });
-    expect(headline(comparison('no-difference', estimate(0.1, -0.4, 0.6)), 1, 'Box').rest).toContain('inside ±1 %');
-    expect(headline(comparison('not-resolved', estimate(0.9, -0.9, 2.7)), 1, 'Box').lead).toContain('cannot be distinguished from noise');
-    expect(headline(comparison('not-resolved', null), 1, 'Box').figure).toBeNull();
-    expect(headline(comparison('withheld', estimate(9, 8, 10)), 1, 'Box')).toMatchObject({
-      figure: null,
-      lead: expect.stringContaining('No verdict'),
-    });
-  });
-
+describe('the words beside the headline', () => {
   it('tells what the habit would have reported only where it differs', () => {
     const masked = comparison('gain', estimate(2.6, 1.5, 3.7), { asRun: estimate(0.8, -0.5, 2.1) });
-    expect(maskedSentence(masked, 1, 7.2, 'K')).toBe('As run it looked like +0.8 % (−0.5 to +2.1): B started 7.2 K hotter than A.');
+    expect(maskedSentence(masked, 1, 7.2, 'K')).toBe(
+      'As run it looked like +0.8\u00a0% (−0.5\u00a0to\u00a0+2.1): B started 7.2\u00a0K hotter than A.',
+    );
     expect(maskedSentence(masked, 1, 0.5, 'K')).toContain('drift and learning');
     expect(maskedSentence(comparison('gain', estimate(2.6, 1.5, 3.7), { asRun: estimate(2.5, 1, 4) }), 1, 7, 'K')).toBeNull();
   });
 
-  it('answers yes to "no loss" and to limits kept', () => {
+  it('answers yes to "no loss" and to limits kept, and never calls a bound a gain', () => {
     expect(answerWord('power-no-loss', 'gain')).toBe('yes');
-    expect(answerWord('mixture-within', 'no-difference')).toBe('yes');
+    expect(answerWord('mixture-within', 'gain')).toBe('yes');
+    expect(answerWord('less-restriction', 'gain')).toBe('yes, less');
     expect(answerWord('power-gain', 'no-difference')).toBe('no difference that matters');
+    expect(answerWord('power-gain', 'gain', true)).toBe('a bound: at most');
+  });
+
+  it('calls the same air the flow’s doing only where nothing else is in it', () => {
+    const same = (sameAirContains: Comparison['sameAirContains']) => sameAirShort({ sameAirContains } as Comparison);
+    expect(same([])).toBe('what the flow alone did');
+    expect(same(['tune', 'ignition'])).toBe('same charge air, map and ignition still in it');
   });
 });
 

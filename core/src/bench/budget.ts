@@ -11,7 +11,7 @@ import {
 } from '@gezeit/contract';
 import { compress, COMPRESSOR_EFFICIENCY } from '../compressor/compression.js';
 import { inletLossCost } from '../compressor/inlet-loss.js';
-import { GezeitError } from '../errors.js';
+import { claimKW } from './claimed.js';
 import { gainOfLessRestriction, LARGEST_GAIN_FACTOR } from '../flow/restriction-cost.js';
 import { checkInputs } from './fields.js';
 import { airDemandInstrument, demandAt } from './instruments/air-demand.js';
@@ -49,6 +49,8 @@ export interface Budget {
   sections: BudgetSection[];
   /** Sum of the sections before the compressor (all of them on a naturally aspirated engine), and its limits where every one has some. */
   totalPa: number;
+  /** Sections before the engine or compressor whose loss is not known: the total is then none. */
+  incomplete: string[];
   lowPa: number | null;
   highPa: number | null;
   /** Sum behind the compressor. */
@@ -89,17 +91,18 @@ export function restrictionBudget(
   });
   const before = sections.filter(({ afterCompressor }) => !afterCompressor);
   const totalPa = sum(before.map(({ dropPa }) => dropPa));
+  const incomplete = before.filter(({ dropPa }) => dropPa === null).map(({ section }) => section.name);
   // Interval of a sum of independent figures: the half widths add in squares.
   const width = (side: 'lowPa' | 'highPa') => {
     const known = before.filter(({ dropPa }) => dropPa !== null);
-    if (known.length === 0 || known.some((entry) => entry[side] === null)) return null;
+    if (incomplete.length > 0 || known.length === 0 || known.some((entry) => entry[side] === null)) return null;
     return Math.hypot(...known.map((entry) => entry[side]! - entry.dropPa!));
   };
   const [low, high] = [width('lowPa'), width('highPa')];
   const told = sections.map((entry) => ({
     ...entry,
-    share: entry.dropPa === null || entry.afterCompressor || totalPa === 0 ? null : entry.dropPa / totalPa,
-    totalIfIdealPa: entry.dropPa === null || entry.afterCompressor ? null : totalPa - entry.dropPa,
+    share: entry.dropPa === null || entry.afterCompressor || totalPa === 0 || incomplete.length > 0 ? null : entry.dropPa / totalPa,
+    totalIfIdealPa: entry.dropPa === null || entry.afterCompressor || incomplete.length > 0 ? null : totalPa - entry.dropPa,
   }));
   const worst =
     told.filter(({ dropPa, afterCompressor }) => dropPa !== null && !afterCompressor).sort((a, b) => b.dropPa! - a.dropPa!)[0] ?? null;
@@ -107,6 +110,7 @@ export function restrictionBudget(
     setup: setup.id,
     sections: told,
     totalPa,
+    incomplete,
     lowPa: low === null ? null : Math.max(0, totalPa - low),
     highPa: high === null ? null : totalPa + high,
     chargeSidePa: sum(sections.filter(({ afterCompressor }) => afterCompressor).map(({ dropPa }) => dropPa)),
@@ -132,15 +136,16 @@ export interface GainAtMost {
   rule: string;
 }
 
-/** What the removal of inlet loss allows: naturally aspirated by formula e14; boosted by h7 with the boost held, and at most as the inlet pressure. */
+/** What the removal of inlet loss allows; null where a section of the reference is missing, so that nobody knows its loss: naturally aspirated by formula e14; boosted by h7 with the boost held, and at most as the inlet pressure. */
 export function gainAtMost(
   reference: Budget,
   candidate: Budget | null,
   conditions: BudgetConditions,
   assumed: BoostAssumptions = BOOST_ASSUMPTIONS,
-): GainAtMost {
+): GainAtMost | null {
   const { ambientPa, aspiration, charge } = conditions;
   const from = reference.totalPa;
+  if (reference.incomplete.length > 0) return null;
   const gain = (to: number) => {
     const first = gainOfLessRestriction(ambientPa, from, to);
     if (aspiration !== 'turbo' || !charge)
@@ -159,20 +164,25 @@ export function gainAtMost(
     return { likelyPct: (-100 * cost.manifoldRiseK) / manifoldK, mostPct: 100 * first.firstOrder };
   };
   return {
-    candidate: candidate ? gain(candidate.totalPa) : null,
+    candidate: candidate && candidate.incomplete.length === 0 ? gain(candidate.totalPa) : null,
     perfect: gain(0),
     rule:
       aspiration === 'turbo' && charge
         ? `Boost held: only the cooler charge gains (compressor ${(100 * assumed.compressorEfficiency).toFixed(0)} %, cooler ${(100 * assumed.coolerEffectiveness).toFixed(0)} %: assumptions, set on Compressor). At most, with the wastegate at its end stop: power as the inlet pressure.`
-        : 'Power follows the absolute inlet pressure, about 1 % a kilopascal; at most 1.35 times that.',
+        : aspiration === 'supercharged'
+          ? 'A compressor driven by the crankshaft does not hold the boost: power follows the absolute inlet pressure, about 1 % a kilopascal, and the compressor’s own shaft power comes off the crankshaft; at most 1.35 times that.'
+          : 'Power follows the absolute inlet pressure, about 1 % a kilopascal; at most 1.35 times that.',
   };
 }
 
-/** What a claim of more power would need, and whether the loss that is there to be removed allows it. */
+const WHAT_ALLOWS = { loss: 'the whole loss allows', part: 'the part takes away allows' };
+
+/** What a claim of more power would need, and whether the loss that is there to be removed (by the part, where its own budget is known) allows it. */
 export function claimInReach(
   claim: Claim,
   powerKW: number | null,
   limit: { mostPct: number },
+  of: 'loss' | 'part' = 'loss',
 ): { pct: number | null; inReach: boolean | null; text: string } {
   const power = claim.quantity === 'power' || claim.quantity == null;
   const value = claim.value ?? null;
@@ -184,18 +194,9 @@ export function claimInReach(
     pct,
     inReach,
     text: inReach
-      ? `${pct.toFixed(1)} % is within what the loss allows (${limit.mostPct.toFixed(1)} % at most).`
-      : `${pct.toFixed(1)} % is out of reach of the loss alone (${limit.mostPct.toFixed(1)} % at most): it needs another cause, such as tract tuning or temperature.`,
+      ? `${pct.toFixed(1)} % is within what ${WHAT_ALLOWS[of]} (${limit.mostPct.toFixed(1)} % at most).`
+      : `${pct.toFixed(1)} % is more than ${WHAT_ALLOWS[of]} (${limit.mostPct.toFixed(1)} % at most): it needs another cause, such as tract tuning or temperature.`,
   };
-}
-
-const KW_PER: Record<string, number> = { kW: 1, hp: 0.74569987, PS: 0.73549875, W: 0.001 };
-
-/** A claimed power in kW. @throws GezeitError `unknown-unit`. */
-export function claimKW(claim: Claim): number {
-  const factor = KW_PER[claim.unit ?? 'kW'];
-  if (factor === undefined) throw new GezeitError('unknown-unit', `“${claim.unit}” is no unit of power.`, 'Use kW, hp, PS or %.');
-  return (claim.value ?? 0) * factor;
 }
 
 /** Conditions of a budget from the inputs of the instrument Air demand at an engine speed; null where the demand is not known there. */
@@ -221,7 +222,7 @@ export function budgetEvidence(
   at: { engineSpeedRpm: number; conditions: BudgetConditions },
   about: { id: string; note: string },
 ): EvidenceDraft {
-  const figures = budgets.flatMap(({ setup, sections, totalPa, lowPa, highPa }) => [
+  const figures = budgets.flatMap(({ setup, sections, totalPa, incomplete, lowPa, highPa }) => [
     ...sections.map(({ section, dropPa, lowPa: low, highPa: high }): Figure => ({
       name: `${setup}/${section.id}`,
       label: `${setup}: ${section.name} (${section.source})`,
@@ -230,7 +231,14 @@ export function budgetEvidence(
       low,
       high,
     })),
-    { name: `${setup}/total`, label: `${setup}: together`, value: totalPa, unit: 'kPa', low: lowPa, high: highPa },
+    {
+      name: `${setup}/total`,
+      label: `${setup}: together`,
+      value: incomplete.length > 0 ? null : totalPa,
+      unit: 'kPa',
+      low: lowPa,
+      high: highPa,
+    },
   ]);
   const [first] = budgets;
   return {
@@ -239,9 +247,11 @@ export function budgetEvidence(
     id: about.id,
     instrument: BUDGET,
     title: 'Restriction budget',
-    sentence: first?.worst
-      ? `Most is lost in the ${first.worst.section.name} of ${first.setup}: ${(first.worst.dropPa! / 1000).toFixed(2)} kPa of ${(first.totalPa / 1000).toFixed(2)}.`
-      : 'No section has a loss yet.',
+    sentence: first?.incomplete.length
+      ? `Incomplete: ${first.incomplete.join(', ')} of ${first.setup} has no loss yet.`
+      : first?.worst
+        ? `Most is lost in the ${first.worst.section.name} of ${first.setup}: ${(first.worst.dropPa! / 1000).toFixed(2)} kPa of ${(first.totalPa / 1000).toFixed(2)}.`
+        : 'No section has a loss yet.',
     setup: null,
     section: null,
     inputs: {

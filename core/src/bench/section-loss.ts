@@ -85,16 +85,26 @@ function carLoss({ car, name }: PathSection, setup: string, findings: Pick<Findi
     ? {
         dropPa: logged.dropKPa * 1000,
         flowKgS: logged.atFlowKgS,
-        low: areaFactor(logged.effectiveAreaCm2, logged.high),
-        high: areaFactor(logged.effectiveAreaCm2, logged.low),
+        low: ratio(logged.dropLow, logged.dropKPa),
+        high: ratio(logged.dropHigh, logged.dropKPa),
+        laminarShare: logged.laminarShare,
       }
     : car?.dropKPa && car.atFlowKgS
-      ? { dropPa: car.dropKPa * 1000, flowKgS: car.atFlowKgS, low: ratio(car.lowKPa, car.dropKPa), high: ratio(car.highKPa, car.dropKPa) }
+      ? {
+          dropPa: car.dropKPa * 1000,
+          flowKgS: car.atFlowKgS,
+          low: ratio(car.lowKPa, car.dropKPa),
+          high: ratio(car.highKPa, car.dropKPa),
+          laminarShare: 0,
+        }
       : null;
   if (!measured) return { missing: 'no pull has logged this section, and no drop is typed' };
   const volumeFlow = measured.flowKgS / AIR_25C.densityKgM3;
   return {
-    law: { viscousPerM3: 0, inertialPerM4: measured.dropPa / (AIR_25C.densityKgM3 * volumeFlow ** 2) },
+    law: {
+      viscousPerM3: (measured.laminarShare * measured.dropPa) / (AIR_25C.viscosityPaS * volumeFlow),
+      inertialPerM4: ((1 - measured.laminarShare) * measured.dropPa) / (AIR_25C.densityKgM3 * volumeFlow ** 2),
+    },
     low: measured.low,
     high: measured.high,
     source: 'car',
@@ -103,8 +113,6 @@ function carLoss({ car, name }: PathSection, setup: string, findings: Pick<Findi
 }
 
 const ratio = (value: number | null | undefined, of: number) => (value == null ? null : value / of);
-/** A drop goes with the inverse square of the area. */
-const areaFactor = (area: number, limit: number | null | undefined) => (limit == null ? null : (area / limit) ** 2);
 
 /** Law of a section estimated from its geometry, or what is missing. */
 export function lawOfGeometry(kind: SectionKind, geometry: SectionGeometry): DropLaw | MissingLoss {

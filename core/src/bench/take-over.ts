@@ -8,10 +8,23 @@ export function lossFromBench(part: BenchPart, evidence: string | null): NonNull
   const largest = part.readings[flows.indexOf(Math.max(...flows))]!;
   if (part.fit) {
     const { dropPa, meanHalfWidthPa } = part.fit.predict(largest.volumeFlowM3S, largest);
-    return { ...part.fit.law, halfWidthPct: (100 * meanHalfWidthPa) / dropPa, largestFlowM3S: largest.volumeFlowM3S, evidence };
+    return {
+      ...part.fit.law,
+      halfWidthPct: (100 * meanHalfWidthPa) / dropPa,
+      largestFlowM3S: largest.volumeFlowM3S,
+      evidence,
+      item: part.item,
+    };
   }
   const area = meanWithInterval(part.areasM2);
   // A drop goes with the inverse square of the area: its relative half width is twice the area's.
   const halfWidthPct = area.high === null ? null : (200 * (area.high - area.value)) / area.value;
-  return { viscousPerM3: 0, inertialPerM4: 1 / (2 * area.value ** 2), halfWidthPct, largestFlowM3S: largest.volumeFlowM3S, evidence };
+  return {
+    viscousPerM3: 0,
+    inertialPerM4: 1 / (2 * area.value ** 2),
+    halfWidthPct,
+    largestFlowM3S: largest.volumeFlowM3S,
+    evidence,
+    item: part.item,
+  };
 }

@@ -1,6 +1,6 @@
 import { DRY_AIR_SPECIFIC_HEAT } from '../air/moist-air.js';
 import { CELSIUS_ZERO_K, kelvin } from '../air/saturation.js';
-import { notNegative, positive, share } from '../checks.js';
+import { notNegative, positive, share } from '../input-rules.js';
 import { impossible } from '../errors.js';
 import { GAMMA } from '../flow/effective-area.js';
 

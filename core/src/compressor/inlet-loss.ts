@@ -1,5 +1,5 @@
 import { DRY_AIR_SPECIFIC_HEAT } from '../air/moist-air.js';
-import { notNegative } from '../checks.js';
+import { notNegative } from '../input-rules.js';
 import { compress, compressorPressures } from './compression.js';
 
 export interface InletLossInput {

@@ -1,5 +1,5 @@
 import { DRY_AIR_SPECIFIC_HEAT } from '../air/moist-air.js';
-import { notNegative, positive, share } from '../checks.js';
+import { notNegative, positive, share } from '../input-rules.js';
 import { GezeitError, impossible } from '../errors.js';
 
 /** A core as one mass: heat capacity J/K, charge flow kg/s, charge-to-core effectiveness, conductance to ambient W/K. */

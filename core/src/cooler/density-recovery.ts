@@ -1,5 +1,5 @@
 import { kelvin } from '../air/saturation.js';
-import { positive } from '../checks.js';
+import { positive } from '../input-rules.js';
 
 /** Density after over density before a cooler, from absolute pressures, Pa, and temperatures, °C (formula i4). */
 export function densityRatio(beforePa: number, afterPa: number, beforeC: number, afterC: number): number {

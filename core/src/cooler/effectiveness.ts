@@ -1,4 +1,4 @@
-import { notNegative, positive } from '../checks.js';
+import { notNegative, positive } from '../input-rules.js';
 import { impossible } from '../errors.js';
 
 export interface CoolerTest {

@@ -1,4 +1,4 @@
-import { notNegative, positive } from '../checks.js';
+import { notNegative, positive } from '../input-rules.js';
 import { GezeitError } from '../errors.js';
 
 /** Gas temperature, °C, behind a first-order sensor of a time constant, s, that reads a temperature and its slope, K/s (formula i8). */

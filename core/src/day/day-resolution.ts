@@ -1,5 +1,5 @@
 import type { Bundle, PlanPull } from '@gezeit/contract';
-import { plannedResolution } from '../findings/planned-resolution.js';
+import { plannedResolution } from '../plan/planned-resolution.js';
 import { scheduled } from '../plan/schedule.js';
 import type { DayState } from './day-state.js';
 

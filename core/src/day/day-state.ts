@@ -1,4 +1,4 @@
-import type { ChecklistName, DayEvent, DayHappening, PlanPull, PullKind, Setup } from '@gezeit/contract';
+import type { ChecklistName, DayEvent, DayHappening, PassedLimit, PlanPull, PullKind, Setup } from '@gezeit/contract';
 
 /** A pull that is still to be driven, or was. Its place names it: planned ones count from 0, inserted ones go on behind the last. */
 export interface DayStep {
@@ -59,7 +59,7 @@ export interface DayState {
   swaps: { to: string; atMs: number; ecuReset: boolean }[];
   pulls: DayPull[];
   running: DayPull | null;
-  stop: { criterion: string; text: string; atMs: number } | null;
+  stop: { criterion: string; text: string; passed: PassedLimit | null; atMs: number } | null;
   /** Off the rollers, for whichever other car; null while it stands on them. */
   away: { sinceMs: number; other: string | null } | null;
   absences: { fromMs: number; toMs: number | null }[];
@@ -238,7 +238,7 @@ function follow(state: DayState, { id, at, by, what }: DayEvent): void {
       state.notes.push({ event: id, atMs, by, text: what.text, files: what.files, pull: what.pull ?? null });
       return;
     case 'stop-raised':
-      state.stop ??= { criterion: what.criterion, text: what.text, atMs };
+      state.stop ??= { criterion: what.criterion, text: what.text, passed: what.passed ?? null, atMs };
       return;
     case 'stop-acknowledged':
       state.stop = null;

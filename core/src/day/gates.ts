@@ -1,5 +1,5 @@
-import type { LiveHistory, LiveReading, PlanGate, Quantity } from '@gezeit/contract';
-import { quantityFromName } from '../log/recognise.js';
+import type { LiveHistory, LiveReading, PlanGate } from '@gezeit/contract';
+import { gateQuantity, type GateSource } from '../plan/gate-quantity.js';
 import { fromSi, UNITS, type UnitName } from '../units/units.js';
 import { lastPull, type DayState } from './day-state.js';
 import { predictReady, type ReadyMoment } from './ready-time.js';
@@ -34,40 +34,6 @@ const SECOND_MS = 1000;
 const LASTING_UNITS = ['km/h', 'm/s', 'm', 'kPa', 'rpm', '%', '–', ''];
 /** After a pull the metal near the engine first gets hotter: the fit begins at the highest reading. */
 const LEAST_HISTORY = 8;
-
-export interface GateSource {
-  quantity: Quantity;
-  aboveAmbient: boolean;
-}
-
-/** The quantity that a gate reads; null for one that is typed or counted. `aboveAmbient`: its difference from the ambient air. */
-export function gateQuantity({ id, label, unit, quantity: said }: PlanGate): GateSource | null {
-  if (id === 'rest' || unit === 'min' || said === null) return null;
-  if (said) return { quantity: said, aboveAmbient: unit === 'K' };
-  const known: Record<string, Quantity> = {
-    coolant: 'coolantTemperature',
-    oil: 'oilTemperature',
-    intake: 'intakeAirTemperature',
-    inlet: 'inletTemperature',
-  };
-  if (unit !== '°C' && unit !== 'K') return null;
-  const quantity = known[id] ?? quantityFromName(label.replace(/above ambient.*/i, 'temperature')) ?? null;
-  return quantity ? { quantity, aboveAmbient: unit === 'K' } : null;
-}
-
-/** Temperatures that a part of the intake can shift by itself. */
-const SHIFTED_BY_PART: readonly Quantity[] = [
-  'intakeAirTemperature',
-  'inletTemperature',
-  'compressorOutTemperature',
-  'coolerOutTemperature',
-  'coolantOutTemperature',
-];
-
-/** The first gate that must be met and holds a temperature which the part can shift: what the part's own start brings is lost by it. */
-export function shiftableGate(gates: readonly PlanGate[]): PlanGate | null {
-  return gates.find((gate) => gate.must && SHIFTED_BY_PART.includes(gateQuantity(gate)?.quantity ?? 'time')) ?? null;
-}
 
 /** All gates of a plan at a moment. */
 export function gateViews(gates: readonly PlanGate[], state: DayState, cell: CellNow): GateView[] {

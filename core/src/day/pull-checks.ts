@@ -1,4 +1,5 @@
-import type { PullFlag, PullDetail } from '@gezeit/contract';
+import type { PullDetail } from '@gezeit/contract';
+import { CHECKS } from '../checks/index.js';
 
 /** One thing that is looked at when a pull closes. */
 export interface PullCheck {
@@ -9,26 +10,11 @@ export interface PullCheck {
   detail: string;
 }
 
-interface Looked {
-  id: string;
-  label: string;
-  flags: readonly PullFlag[];
-  /** Channels of which one must be logged for the check to mean anything. */
-  needs: readonly string[];
-}
-
-/** What is looked at, in this order. */
-const LOOKED: readonly Looked[] = [
-  { id: 'throttle', label: 'Full throttle', flags: ['throttle-closed'], needs: ['throttle', 'pedal'] },
-  { id: 'range', label: 'Speed range', flags: ['short'], needs: ['power', 'torque'] },
-  { id: 'start', label: 'Start state', flags: ['started-hot', 'started-cold'], needs: [] },
-  { id: 'slip', label: 'Slip', flags: ['slip'], needs: ['rollerSpeed', 'vehicleSpeed'] },
-  { id: 'spike', label: 'Spikes', flags: ['spike'], needs: ['power', 'torque'] },
-  { id: 'spark', label: 'Spark pulled', flags: ['timing-pulled'], needs: ['knockRetard', 'ignitionAdvance'] },
-  { id: 'boost', label: 'Boost', flags: ['boost-low'], needs: ['manifoldPressure', 'boostPressure'] },
-  { id: 'mixture', label: 'Mixture', flags: ['lean'], needs: ['lambda'] },
-  { id: 'air', label: 'Air mass', flags: ['air-meter-implausible'], needs: ['airMassFlow'] },
-];
+/** Flags that are looked at in the cell, those with one name together: what the checks themselves say of it. */
+const LOOKED = [...new Set(Object.values(CHECKS).flatMap(({ inCell }) => inCell?.id ?? []))].map((id) => {
+  const own = Object.values(CHECKS).filter(({ inCell }) => inCell?.id === id);
+  return { id, label: own[0]!.inCell!.label, flags: own.map(({ flag }) => flag), needs: own.flatMap(({ needs }) => needs) };
+});
 
 /** The checks of a pull from its flags and from what was logged of it. */
 export function pullChecks(flags: readonly PullDetail['flags'][number][], logged: readonly string[], startKnown: boolean): PullCheck[] {

@@ -1,10 +1,11 @@
-import type { LiveReading, PlanStop, Quantity } from '@gezeit/contract';
+import type { LiveReading, PassedLimit, PlanStop, Quantity } from '@gezeit/contract';
 import { fromSi, UNITS, type UnitName } from '../units/units.js';
 
 /** A limit that was passed, in words. */
 export interface StopFinding {
   criterion: string;
   text: string;
+  passed: PassedLimit;
 }
 
 const QUANTITY_OF: Record<string, Quantity> = {
@@ -26,7 +27,7 @@ export function passedStop(
   fullLoad: boolean,
   boostTargetPa: number | null,
 ): StopFinding | null {
-  const newest = new Map(readings.map(({ quantity, value }) => [quantity, value]));
+  const newest = withManifold(readings);
   for (const { id, label, limit, unit, above, quantity } of stops) {
     if (limit === null || (AT_FULL_LOAD.includes(id) && !fullLoad)) continue;
     const value = id === 'boost' ? overBoostKPa(newest, boostTargetPa) : newest.get(quantity ?? QUANTITY_OF[id]!);
@@ -36,13 +37,31 @@ export function passedStop(
     if (above ? read > limit : read < limit)
       return {
         criterion: id,
+        passed: { label, value: Number(read.toFixed(2)), limit, unit, above },
         text: `${label} ${withUnit(Number(read.toFixed(2)))} is ${above ? 'over' : 'under'} the limit of ${withUnit(limit)}`,
       };
   }
   return null;
 }
 
+/** Ambient pressure where no device says it, Pa: at sea level a gauge reading stands for the highest absolute one. */
+const SEA_LEVEL_PA = 101_325;
+
+/** The newest readings; where only a gauge pressure is sent, the absolute one is made from it. */
+function withManifold(readings: readonly LiveReading[]): ReadonlyMap<Quantity, number> {
+  const newest = new Map(readings.map(({ quantity, value }) => [quantity, value]));
+  const boost = newest.get('boostPressure');
+  if (boost !== undefined && !newest.has('manifoldPressure'))
+    newest.set('manifoldPressure', boost + (newest.get('ambientPressure') ?? SEA_LEVEL_PA));
+  return newest;
+}
+
 function overBoostKPa(newest: ReadonlyMap<Quantity, number>, targetPa: number | null): number | null {
   const pressure = newest.get('manifoldPressure');
   return pressure === undefined || targetPa === null ? null : (pressure - targetPa) / 1000;
+}
+
+/** Whether a stream can watch a limit; otherwise somebody watches it by eye. */
+export function isStreamed({ id, quantity }: PlanStop): boolean {
+  return quantity != null || id === 'boost' || id in QUANTITY_OF;
 }

@@ -1,6 +1,6 @@
 import { DRY_AIR_GAS_CONSTANT } from '../air/moist-air.js';
 import { kelvin } from '../air/saturation.js';
-import { notNegative, positive } from '../checks.js';
+import { notNegative, positive } from '../input-rules.js';
 
 export type Strokes = 2 | 4;
 

@@ -1,4 +1,4 @@
-import { positive } from '../checks.js';
+import { positive } from '../input-rules.js';
 import { impossible } from '../errors.js';
 import type { Strokes } from './air-demand.js';
 

@@ -1,4 +1,4 @@
-import { notNegative, positive } from '../checks.js';
+import { notNegative, positive } from '../input-rules.js';
 import { impossible } from '../errors.js';
 
 /** Gravimetric efficiency, 0 to 1, from the mass that the element and the absolute filter behind it gained, same unit (formula g6; ISO 5011). */

@@ -1,4 +1,4 @@
-import { notNegative, positive, share } from '../checks.js';
+import { notNegative, positive, share } from '../input-rules.js';
 
 /** Face velocity of dry media at a series car's rated flow, m/s: a guide. Assumption (formula g3). */
 export const GUIDE_FACE_VELOCITY_MS = { low: 0.1, high: 0.2 };

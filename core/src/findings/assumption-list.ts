@@ -1,10 +1,11 @@
 import type { AssumptionKey, Bundle, ListedAssumption } from '@gezeit/contract';
 import { ASSUMPTION_FIELDS, shownAssumption } from '../judge/assumption-fields.js';
-import { RESTRICTION_ASSUMPTIONS, TEMPERATURE_ASSUMPTIONS, type Assumptions, type Belief } from '../judge/assumptions.js';
+import type { Assumptions, Belief } from '../judge/assumptions.js';
 import { LAMBDA_CURVE, MEASURED_RULES } from '../judge/confound-rules.js';
-import { FLAG_RULES } from '../pull/flags.js';
-import { assumptionsFor, usualAssumptions } from './assumptions-for.js';
-import { OWN_START_RULES } from './own-start.js';
+import { CHECKS } from '../checks/index.js';
+import { assumptionsFor, usualAssumptions } from '../compare/assumptions-for.js';
+import { OWN_START_RULES } from '../compare/own-start.js';
+import { LEAST_BAND_SHARE } from '../compare/used-band.js';
 
 /** An assumption in words, with the keys of what can be changed of it. */
 interface Told {
@@ -110,32 +111,49 @@ function priors(a: Assumptions): Told[] {
       what: 'Exponent of power on manifold pressure, where something holds it.',
       keys: ['manifoldExponent', 'manifoldExponentSd'],
     },
-    { name: 'noise of a charge temperature', value: `${TEMPERATURE_ASSUMPTIONS.noise.mid} K`, what: 'Not yet calibrated.' },
-    { name: 'noise of an effective area', value: pct(RESTRICTION_ASSUMPTIONS.noise.mid, 0), what: 'Not yet calibrated.' },
+    {
+      name: 'charge temperature (cooler charge)',
+      value: `${a.temperature.noise.mid} K a pull, ± ${a.temperature.driftPerHour} K an hour, ± ${a.temperature.walkPerRootHour} K per √h`,
+      what: 'Noise of one pull, drift and walk, for the question whether the charge is cooler.',
+      keys: ['temperatureNoise', 'temperatureDrift', 'temperatureWalk'],
+    },
+    {
+      name: 'charge per kelvin at the start',
+      value: `${a.temperature.startTemperature!.mean} ± ${a.temperature.startTemperature!.sd}`,
+      what: 'Kelvin of mean charge temperature per kelvin of intake air at the start.',
+      keys: ['temperatureStart', 'temperatureStartSd'],
+      per: 'K per K',
+    },
+    {
+      name: 'pressure drop (less restriction)',
+      value: `${pct(a.restriction.noise.mid)} a pull, ± ${pct(a.restriction.driftPerHour)} an hour, ± ${pct(a.restriction.walkPerRootHour)} per √h`,
+      what: 'Noise of one pull, drift and walk of a drop at the reference flow. Not yet calibrated.',
+      keys: ['restrictionNoise', 'restrictionDrift', 'restrictionWalk'],
+    },
+    {
+      name: 'accuracy of temperature sensors',
+      value: `± ${a.sensors.temperatureK} K`,
+      what: 'At 95 %, shared by all pulls of a sensor; where the channel does not say its own.',
+      keys: ['temperatureAccuracy'],
+    },
+    {
+      name: 'accuracy of pressure sensors',
+      value: `differential ± ${a.sensors.dropPa} Pa, others ± ${a.sensors.pressurePa} Pa`,
+      what: 'At 95 %, shared by all pulls of a sensor; where the channel does not say its own.',
+      keys: ['dropAccuracy', 'pressureAccuracy'],
+    },
+    {
+      name: 'accuracy of the air meter',
+      value: `± ${pct(a.sensors.flowShare, 0)} of the reading`,
+      what: 'At 95 %, shared by all pulls of a sensor; where the channel does not say its own.',
+      keys: ['flowAccuracy'],
+    },
   ];
 }
 
 function thresholds(): Told[] {
   return [
-    {
-      name: 'full throttle',
-      value: `${FLAG_RULES.fullThrottlePct} %`,
-      what: `Less with the pedal down over ${pct(FLAG_RULES.closedShare, 0)} of the band is a closed throttle.`,
-    },
-    { name: 'slip', value: pct(FLAG_RULES.slip, 0), what: 'Change of roller to engine speed against the low-load part of the sweep.' },
-    { name: 'boost low', value: pct(FLAG_RULES.boostLow, 0), what: "Under the median of the setup's own pulls." },
-    {
-      name: 'lean',
-      value: `lambda ${FLAG_RULES.leanLambda.toFixed(2)}`,
-      what: `Above it over ${pct(FLAG_RULES.leanShare, 0)} of the band.`,
-    },
-    { name: 'spark pulled', value: `${FLAG_RULES.timingPulledDeg}°`, what: `Over ${pct(FLAG_RULES.timingPulledShare, 0)} of the band.` },
-    { name: 'start apart', value: `${FLAG_RULES.startApartK} K`, what: "Intake air above ambient against the day's median." },
-    {
-      name: 'air per power',
-      value: `${FLAG_RULES.airPerPower} g/s per kW ± ${pct(FLAG_RULES.airPerPowerOff, 0)}`,
-      what: `At the crank; wheel power × ${FLAG_RULES.wheelToCrank}.`,
-    },
+    ...Object.values(CHECKS).flatMap((check) => [...check.thresholds]),
     {
       name: 'withheld by size',
       value: pct(MEASURED_RULES.withholdingShare, 0),
@@ -152,18 +170,22 @@ function thresholds(): Told[] {
       value: `${pct(OWN_START_RULES.restShare, 0)} or ${OWN_START_RULES.restMin} min`,
       what: `And coolant within ${OWN_START_RULES.coolantK} K: only then the part's own start is judged.`,
     },
+    {
+      name: 'least of the band',
+      value: pct(LEAST_BAND_SHARE, 0),
+      what: 'With less of the asked band free and covered, the verdict is withheld.',
+    },
   ];
 }
 
-/** What was changed by hand, in words, so that nobody takes it for the usual judgement; empty where nothing was. */
-export function changedNotes(bundle: Bundle): string[] {
-  const changed = listAssumptions(bundle).flatMap(({ name, per, fields }) =>
+/** What was changed by hand, so that nobody takes it for the usual judgement; empty where nothing was. */
+export function changedAssumptions(bundle: Bundle): { name: string; now: string; usual: string; per: string }[] {
+  return listAssumptions(bundle).flatMap(({ name, per, fields }) =>
     fields
       .filter(({ value, usual }) => value !== usual)
       .map(({ label, unit, value, usual }) => {
-        const figure = (shown: number) => `${shown}${unit === '%' ? ' %' : ''}`;
-        return `${fields.length > 1 ? `${name}, ${label.toLowerCase()}` : name} ${figure(value)} instead of ${figure(usual)}${per ? ` ${per}` : ''}`;
+        const figure = (shown: number) => `${shown}${unit === '–' ? '' : ` ${unit}`}`;
+        return { name: fields.length > 1 ? `${name}, ${label.toLowerCase()}` : name, now: figure(value), usual: figure(usual), per };
       }),
   );
-  return changed.length === 0 ? [] : [`Assumptions changed by hand: ${changed.join('; ')}.`];
 }

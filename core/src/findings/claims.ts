@@ -1,142 +1,215 @@
-import type { Bundle, Claim, Comparison, Curves, Evidence, Findings } from '@gezeit/contract';
-import { claimKW } from '../bench/budget.js';
+import type { Affected, Claim, ClaimFinding, Evidence, Metric, Setup } from '@gezeit/contract';
+import { claimKW, claimNm, isTorqueUnit } from '../bench/claimed.js';
+import { withholding } from '../compare/cloud.js';
+import { quoted, type JudgedPair, type PairJudge } from '../compare/judged-pair.js';
+import { PointDifference } from '../compare/point-difference.js';
+import { comparedPairs } from '../compare/state-clouds.js';
+import { claimQuestion, powerTerms, questionsOf } from '../compare/terms.js';
 import { GezeitError } from '../errors.js';
-
-/** What became of a claim. */
-export interface ClaimCheck {
-  claim: Claim;
-  candidate: string | null;
-  /** holds: at least the claim; open: the measurement allows it and does not show it; contradicted: less than claimed. */
-  state: 'holds' | 'open' | 'contradicted' | 'not-checked';
-  measured: { value: number; low: number; high: number; unit: string } | null;
-  why: string;
-}
+import { torqueFromPowerNm } from '../units/power.js';
+import { answerOf } from '../questions/index.js';
+import { PACKAGE_CODES } from '../questions/package-gain.js';
+import { said, type AnySaid } from '../said.js';
 
 interface Measured {
+  of: ClaimFinding['of'];
   value: number;
   low: number;
   high: number;
   unit: string;
 }
 
-/** Holds every claim against what was measured: in the unit and at the engine speed in which it was made. */
-export function checkClaims(bundle: Bundle, findings: Findings, curves: Curves | null, evidence: readonly Evidence[]): ClaimCheck[] {
-  return (bundle.programme.claims ?? []).map((claim) => {
-    const comparison = findings.comparisons.find(({ candidate }) => candidate === claim.setup) ?? findings.comparisons[0] ?? null;
-    const open = (why: string): ClaimCheck => ({
-      claim,
-      candidate: comparison?.candidate ?? null,
-      state: 'not-checked',
-      measured: null,
-      why,
-    });
-    try {
-      return checkClaim(claim, bundle, comparison, curves, evidence, open);
-    } catch (error) {
-      if (!(error instanceof GezeitError)) throw error;
-      return open(error.line);
-    }
+type Outcome = { state: ClaimFinding['state']; measured: Measured | null; said: AnySaid };
+const notChecked = (why: AnySaid): Outcome => ({ state: 'not-checked', measured: null, said: why });
+
+/** Holds every claim against what was measured, on the setup that it names and on the estimate that leads its question. */
+export function claimFindings(judge: PairJudge, evidence: readonly Evidence[]): ClaimFinding[] {
+  return (judge.bundle.programme.claims ?? []).map((claim) => {
+    const pair = pairOf(judge, claim);
+    const { state, measured, said: why } = outcome(judge, claim, pair, evidence);
+    return {
+      claim: claim.id,
+      candidate: Array.isArray(pair) ? pair[1].id : (claim.setup ?? null),
+      state,
+      of: measured?.of ?? null,
+      value: measured?.value ?? null,
+      low: measured?.low ?? null,
+      high: measured?.high ?? null,
+      unit: measured?.unit ?? (claim.unit === 'pct' ? '%' : (claim.unit ?? '')),
+      why: '',
+      said: { why: [why] },
+    };
   });
 }
 
-function checkClaim(
-  claim: Claim,
-  bundle: Bundle,
-  comparison: Comparison | null,
-  curves: Curves | null,
-  evidence: readonly Evidence[],
-  open: (why: string) => ClaimCheck,
-): ClaimCheck {
-  const told = (state: ClaimCheck['state'], measured: Measured | null, why: string): ClaimCheck => ({ ...open(why), state, measured });
+/** The pair that a claim is about: the setup that it names, or the only candidate; else why there is none. */
+function pairOf({ bundle }: PairJudge, claim: Claim): [Setup, Setup] | AnySaid {
+  const pairs = comparedPairs(bundle);
+  if (pairs.length === 0) return said('claim-nothing-compared', {});
+  if (claim.setup != null)
+    return pairs.find(([, candidate]) => candidate.id === claim.setup) ?? said('claim-setup-not-compared', { setup: claim.setup });
+  const candidates = [...new Set(pairs.map(([, candidate]) => candidate.id))];
+  return candidates.length === 1 ? pairs[0]! : said('claim-no-setup', { setups: candidates });
+}
+
+function outcome(judge: PairJudge, claim: Claim, pair: [Setup, Setup] | AnySaid, evidence: readonly Evidence[]): Outcome {
+  if (!Array.isArray(pair)) return notChecked(pair);
   const quantity = claim.quantity ?? 'power';
-  if (quantity === 'flow') {
-    const measured = flowOf(evidence);
-    if (!measured) return open('No comparison of the flow bench is kept as evidence yet.');
-    return judged(measured, claim.value ?? null, 'at least', told);
+  const [reference, candidate] = pair;
+  try {
+    switch (quantity) {
+      case 'flow':
+        return ofFlow(claim, candidate, evidence);
+      case 'temperature':
+        return ofQuestion(judge, claim, pair, 'cooler-charge', 'K');
+      case 'restriction':
+        return ofQuestion(judge, claim, pair, 'less-restriction', claim.unit === 'kPa' ? 'kPa' : 'pct');
+      case 'no-loss':
+      case 'power':
+      case 'torque':
+        return ofPower(judge, claim, judge.judge(reference, candidate, termsOf(judge, claim)));
+      default:
+        return notChecked(said('claim-not-measured', { quantity }));
+    }
+  } catch (error) {
+    if (!(error instanceof GezeitError)) throw error;
+    return notChecked(said('claim-refused', { text: error.line }));
   }
-  if (!comparison?.levelled) return open('Nothing is compared yet.');
-  const { levelled } = comparison;
-  if (quantity === 'no-loss') {
-    const g = bundle.programme.smallestGainPct;
-    const measured = { value: levelled.pct, low: levelled.low, high: levelled.high, unit: '%' };
-    if (levelled.low > -g) return told('holds', measured, `Whatever is lost is less than ${g} %.`);
-    if (levelled.high < -g) return told('contradicted', measured, `At least ${(-levelled.high).toFixed(1)} % is lost.`);
-    return told('open', measured, 'A loss that matters can neither be shown nor ruled out.');
-  }
-  if (quantity === 'temperature') {
-    const kinds = new Map((bundle.programme.questions ?? []).map(({ id, kind }) => [id, kind]));
-    const answer = comparison.answers.find(({ question, estimate }) => kinds.get(question) === 'cooler-charge' && estimate !== null);
-    if (!answer || answer.estimate == null || answer.low == null || answer.high == null)
-      return open('Ask “Is the charge cooler?” as well: then the claim can be held against it.');
-    return judged({ value: answer.estimate, low: answer.low, high: answer.high, unit: 'K' }, claim.value ?? null, 'at most', told);
-  }
-  if (quantity !== 'power') return open(`Nothing is measured that “${quantity}” could be held against.`);
+}
+
+/** Terms of the question that leads for a claim; a claim of torque is held against torque, one of power against power. */
+function termsOf({ bundle }: PairJudge, claim: Claim) {
+  const noLoss = claim.quantity === 'no-loss' ? (questionsOf(bundle).find(({ kind }) => kind === 'power-no-loss') ?? null) : null;
+  const terms = powerTerms(bundle, noLoss ?? claimQuestion(bundle));
+  const wanted = claim.quantity === 'no-loss' ? null : isTorqueUnit(claim.unit) || claim.quantity === 'torque' ? 'Torque' : 'Power';
+  const metric = wanted === null ? terms.metric : (terms.metric.replace(/Power|Torque/, wanted) as Metric);
+  return { ...terms, metric };
+}
+
+function ofPower(judge: PairJudge, claim: Claim, pair: JudgedPair): Outcome {
+  const { bundle } = judge;
+  if (!pair.fitted) return notChecked(said('claim-nothing-compared', {}));
   const cells = bundle.cells ?? (bundle.cell ? [bundle.cell] : []);
   const powerAt = cells[0]?.powerAt;
   if (claim.powerAt && powerAt && claim.powerAt !== powerAt)
-    return open(`It is claimed at the ${claim.powerAt} and was measured at the ${powerAt}: no loss is ever added back.`);
-  if (!curves && !(claim.unit === '%' && !claim.atRpm)) return open('The curves are still being judged.');
-  const measured = powerOf(claim, comparison, curves);
-  if (!measured) return open(claim.atRpm ? `The curves do not reach ${claim.atRpm} rpm.` : 'There is no curve yet.');
-  return judged(measured, claim.unit === '%' ? (claim.value ?? null) : claimKW(claim), 'at least', told);
+    return notChecked(said('claim-other-place', { claimed: claim.powerAt, measured: powerAt }));
+  const { of, estimate, reason } = quoted(pair);
+  if (!estimate) return { state: 'withheld', measured: null, said: said('claim-withheld', { because: [reason!] }) };
+  if (claim.quantity === 'no-loss')
+    return ofNoLoss(judge, pair, { of, value: estimate.pct, low: estimate.low, high: estimate.high, unit: '%' });
+  const measured = powerMeasured(judge, claim, pair, of);
+  if ('code' in measured) return notChecked(measured);
+  const claimed =
+    claim.value == null ? null : measured.unit === '%' ? claim.value : measured.unit === 'N·m' ? claimNm(claim) : claimKW(claim);
+  return withheldOr(judge, pair, measured, judged(measured, claimed, 'at least'));
 }
 
-function judged(
-  measured: Measured,
-  claimed: number | null,
-  sense: 'at least' | 'at most',
-  told: (state: ClaimCheck['state'], measured: Measured, why: string) => ClaimCheck,
-): ClaimCheck {
-  if (claimed === null) return told('not-checked', measured, 'The claim names no figure.');
+function ofNoLoss(judge: PairJudge, pair: JudgedPair, measured: Measured): Outcome {
+  const smallestPct = pair.terms.smallestPct;
+  const found: Outcome =
+    measured.low > -smallestPct
+      ? { state: 'holds', measured, said: said('claim-no-loss-holds', { smallestPct }) }
+      : measured.high < -smallestPct
+        ? { state: 'contradicted', measured, said: said('claim-loses', { atLeastPct: -measured.high }) }
+        : { state: 'open', measured, said: said('claim-no-loss-open', {}) };
+  return withheldOr(judge, pair, measured, found);
+}
+
+/** A claim goes through the rules of its question: where that answer is withheld, so is the claim; a loss stands where only the reference was poor. */
+function withheldOr({ bundle }: PairJudge, { clouds, bandWithheld }: JudgedPair, measured: Measured, found: Outcome): Outcome {
+  const except = claimQuestion(bundle)?.kind === 'package-gain' ? PACKAGE_CODES : [];
+  const because = [
+    ...(bandWithheld ? [bandWithheld] : []),
+    ...withholding(clouds, 'power' satisfies Affected, { except, isLoss: measured.high < 0 }),
+  ];
+  return because.length > 0 ? { state: 'withheld', measured, said: said('claim-withheld', { because }) } : found;
+}
+
+/** Difference at the claimed engine speed, or over the band, in per cent, kW or N·m. */
+function powerMeasured(judge: PairJudge, claim: Claim, pair: JudgedPair, of: 'levelled' | 'ownStart'): Measured | AnySaid {
+  const percent = claim.unit === '%' || claim.unit === 'pct';
+  const torque = isTorqueUnit(claim.unit);
+  const estimate = quoted(pair).estimate!;
+  const rpm = claim.atRpm ?? null;
+  if (rpm === null && percent) return { of, value: estimate.pct, low: estimate.low, high: estimate.high, unit: '%' };
+  const points = PointDifference.of(judge, pair);
+  if (!points) return said('claim-no-curve', {});
+  const at = rpm === null ? estimate : claim.afterwards ? points.simultaneousAt(rpm) : points.at(rpm);
+  if (!at) return said('claim-out-of-reach', { rpm: rpm! });
+  if (percent) return { of, value: at.pct, low: at.low, high: at.high, unit: '%' };
+  const base = baseOf(points, pair, rpm, torque);
+  if (!Number.isFinite(base)) return rpm === null ? said('claim-no-curve', {}) : said('claim-out-of-reach', { rpm });
+  const scaled = (value: number) => (value / 100) * base;
+  return { of, value: scaled(at.pct), low: scaled(at.low), high: scaled(at.high), unit: torque ? 'N·m' : 'kW' };
+}
+
+/** What the reference makes at an engine speed, or (mean or peak) in the band: kW, or N·m. */
+function baseOf(points: PointDifference, { reference, band, terms }: JudgedPair, rpm: number | null, torque: boolean): number {
+  const value = (at: number) => {
+    const powerW = points.powerW(reference.id, at);
+    return torque ? torqueFromPowerNm(powerW, at) : powerW / 1000;
+  };
+  if (rpm !== null) return value(rpm);
+  const [low, high] = band.band;
+  const known = points.speedsRpm.filter((at) => at >= low && at <= high).map(value);
+  return terms.metric.startsWith('peak') ? Math.max(...known) : known.reduce((sum, entry) => sum + entry, 0) / known.length;
+}
+
+/** Held against the answer to a question of a kind; withheld where that is. */
+function ofQuestion(
+  judge: PairJudge,
+  claim: Claim,
+  [reference, candidate]: [Setup, Setup],
+  kind: 'cooler-charge' | 'less-restriction',
+  unit: 'K' | 'kPa' | 'pct',
+): Outcome {
+  const question = questionsOf(judge.bundle).find((entry) => entry.kind === kind);
+  if (!question) return notChecked(said('claim-ask-first', { kind }));
+  const {
+    answer,
+    of,
+    estimate,
+    low,
+    high,
+    said: told,
+  } = answerOf({ ...question, unit: unit === 'K' ? question.unit : unit }, { judge, reference, candidate });
+  if (estimate === null || low === null || high === null) return notChecked(told[0]!);
+  const measured: Measured = { of, value: estimate, low, high, unit: unit === 'pct' ? '%' : unit };
+  if (answer === 'withheld') return { state: 'withheld', measured, said: said('claim-withheld', { because: told.slice(0, 1) }) };
+  return judged(measured, claim.value ?? null, 'at most');
+}
+
+/** A flow claim is held against a comparison of the flow bench that is about the setup that it names, and against no other. */
+function ofFlow(claim: Claim, candidate: Setup, evidence: readonly Evidence[]): Outcome {
+  const linked = new Map(
+    (candidate.path ?? []).flatMap(({ bench, name }) =>
+      bench?.evidence ? [[bench.evidence, { section: name, item: bench.item ?? null }] as const] : [],
+    ),
+  );
+  const found = evidence.flatMap((entry) => {
+    if (entry.instrument !== 'flow-bench') return [];
+    const link = linked.get(entry.id);
+    if (entry.setup !== candidate.id && !link) return [];
+    return entry.figures.flatMap((figure) => {
+      if (!figure.name.endsWith(MORE_FLOW) || figure.value === null || figure.low == null || figure.high == null) return [];
+      const item = figure.name.slice(0, -MORE_FLOW.length);
+      if (link?.item && link.item !== item) return [];
+      const measured: Measured = { of: 'flowBench', value: figure.value, low: figure.low, high: figure.high, unit: '%' };
+      return [{ item, section: link?.section ?? entry.section ?? null, measured }];
+    });
+  });
+  const wanted = typeof claim['section'] === 'string' ? found.filter(({ section }) => section === claim['section']) : found;
+  if (wanted.length === 0) return notChecked(said('claim-flow-missing', { setup: candidate.id }));
+  if (wanted.length > 1) return notChecked(said('claim-flow-several', { setup: candidate.id, items: wanted.map(({ item }) => item) }));
+  return judged(wanted[0]!.measured, claim.value ?? null, 'at least');
+}
+const MORE_FLOW = '/moreFlow';
+
+function judged(measured: Measured, claimed: number | null, sense: 'at least' | 'at most'): Outcome {
+  if (claimed === null) return { state: 'not-checked', measured, said: said('claim-no-figure', {}) };
   const [worst, best] =
     sense === 'at least' ? [measured.low - claimed, measured.high - claimed] : [claimed - measured.high, claimed - measured.low];
-  if (worst >= 0) return told('holds', measured, 'The whole interval is at least what is claimed.');
-  if (best < 0) return told('contradicted', measured, 'The whole interval is less than what is claimed.');
-  return told('open', measured, 'The claim lies inside the interval: the measurement allows it and does not show it.');
-}
-
-/** Difference of power at the claimed engine speed, or over the band, in kW or per cent. */
-function powerOf(claim: Claim, comparison: Comparison, curves: Curves | null): Measured | null {
-  const percent = claim.unit === '%';
-  if (!claim.atRpm && percent && comparison.levelled) {
-    const { pct, low, high } = comparison.levelled;
-    return { value: pct, low, high, unit: '%' };
-  }
-  const difference = curves?.differences.find(
-    ({ reference, candidate }) => reference === comparison.reference && candidate === comparison.candidate,
-  );
-  const power = curves?.setups.find(({ setup }) => setup === comparison.reference);
-  if (!difference || !power) return null;
-  const speed = claim.atRpm ?? null;
-  if (speed === null) {
-    const { pct, low, high } = comparison.levelled!;
-    const [from, to] = comparison.bandUsedRpm;
-    const inBand = power.powerW.filter((_, i) => power.engineSpeedRpm[i]! >= from && power.engineSpeedRpm[i]! <= to);
-    const mean = inBand.reduce((sum, value) => sum + value, 0) / inBand.length / 1000;
-    return { value: (pct / 100) * mean, low: (low / 100) * mean, high: (high / 100) * mean, unit: 'kW' };
-  }
-  const at = (x: readonly number[], y: readonly number[]) => interpolate(x, y, speed);
-  const [pct, low, high] = [difference.pct, difference.lowPct, difference.highPct].map((values) =>
-    at(difference.engineSpeedRpm, values),
-  ) as [number | null, number | null, number | null];
-  const base = at(power.engineSpeedRpm, power.powerW);
-  if (pct === null || low === null || high === null || base === null) return null;
-  if (percent) return { value: pct, low, high, unit: '%' };
-  const kW = (value: number) => (value / 100) * (base / 1000);
-  return { value: kW(pct), low: kW(low), high: kW(high), unit: 'kW' };
-}
-
-function flowOf(evidence: readonly Evidence[]): Measured | null {
-  const figures = evidence.filter(({ instrument }) => instrument === 'flow-bench').flatMap((entry) => entry.figures);
-  const more = figures.filter(({ name }) => name.endsWith('/moreFlow')).at(-1);
-  if (!more || more.value === null || more.low == null || more.high == null) return null;
-  return { value: more.value, low: more.low, high: more.high, unit: '%' };
-}
-
-function interpolate(x: readonly number[], y: readonly number[], at: number): number | null {
-  for (let i = 1; i < x.length; i++) {
-    if (at < x[i - 1]! || at > x[i]!) continue;
-    return y[i - 1]! + ((y[i]! - y[i - 1]!) * (at - x[i - 1]!)) / (x[i]! - x[i - 1]!);
-  }
-  return null;
+  if (worst >= 0) return { state: 'holds', measured, said: said('claim-holds', {}) };
+  if (best < 0) return { state: 'contradicted', measured, said: said('claim-contradicted', {}) };
+  return { state: 'open', measured, said: said('claim-open', {}) };
 }

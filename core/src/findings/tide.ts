@@ -1,7 +1,7 @@
 import type { Tide } from '@gezeit/contract';
 import type { LogTables } from '../pull/curve.js';
 import { lowerBound, traceFor } from '../pull/traces.js';
-import type { AnalysedPull } from './analysed-pull.js';
+import type { AnalysedPull } from '../compare/analysed-pull.js';
 
 type Stretch = Tide['stretches'][number];
 

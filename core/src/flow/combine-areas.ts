@@ -1,4 +1,4 @@
-import { positive } from '../checks.js';
+import { positive } from '../input-rules.js';
 import { GezeitError, impossible } from '../errors.js';
 
 /** Sections in a row feed each other: a sum of them is no better than this share. Assumption (formula e4). */

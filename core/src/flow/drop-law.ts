@@ -1,4 +1,4 @@
-import { notNegative, positive } from '../checks.js';
+import { notNegative, positive } from '../input-rules.js';
 
 /** Darcy–Forchheimer law of a filter or duct: Δp = a·μ·V + b·ρ·V²; a in 1/m³, b in 1/m⁴ (formula e6). */
 export interface DropLaw {

@@ -1,6 +1,6 @@
 import { Matrix, QrDecomposition } from 'ml-matrix';
 import jstat from 'jstat';
-import { positive } from '../checks.js';
+import { positive } from '../input-rules.js';
 import { GezeitError } from '../errors.js';
 import type { DropLaw, GasState } from './drop-law.js';
 

@@ -1,4 +1,4 @@
-import { notNegative, positive, share } from '../checks.js';
+import { notNegative, positive, share } from '../input-rules.js';
 import { impossible } from '../errors.js';
 import { expansibility } from './orifice.js';
 

@@ -1,7 +1,7 @@
 import { DRY_AIR_GAS_CONSTANT } from '../air/moist-air.js';
 import { viscosityPaS } from '../air/moist-air.js';
 import { kelvin } from '../air/saturation.js';
-import { positive } from '../checks.js';
+import { positive } from '../input-rules.js';
 import { impossible } from '../errors.js';
 import { GAMMA } from './effective-area.js';
 

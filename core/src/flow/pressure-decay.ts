@@ -1,7 +1,7 @@
 import jstat from 'jstat';
 import { DRY_AIR_GAS_CONSTANT } from '../air/moist-air.js';
 import { kelvin } from '../air/saturation.js';
-import { positive } from '../checks.js';
+import { positive } from '../input-rules.js';
 import { GezeitError, impossible } from '../errors.js';
 import type { WithInterval } from './fit-drop-law.js';
 

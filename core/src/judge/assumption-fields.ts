@@ -4,8 +4,8 @@ import type { Assumptions } from './assumptions.js';
 /** A prior that can be changed: where it stands among the assumptions, and how it is shown. */
 interface AssumptionField {
   label: string;
-  /** Shown as per cent, or as the plain number that it is. */
-  unit: '%' | '–';
+  /** Shown as per cent, as the plain number that it is, or as a difference of temperatures or a pressure. */
+  unit: '%' | '–' | 'K' | 'Pa';
   of(assumptions: Assumptions): number;
   put(assumptions: Assumptions, value: number): void;
 }
@@ -54,6 +54,29 @@ const badPull = (name: 'chance' | 'size' | 'sd', label: string): AssumptionField
   put: (a, value) => (a.badPull[name] = value),
 });
 
+type PlainName = 'noise' | 'driftPerHour' | 'walkPerRootHour';
+const ofPlain = (which: 'temperature' | 'restriction', name: PlainName, label: string): AssumptionField => ({
+  label,
+  unit: which === 'temperature' ? 'K' : '%',
+  of: ({ [which]: own }) => (name === 'noise' ? own.noise.mid : own[name]),
+  put({ [which]: own }, value) {
+    if (name === 'noise') own.noise.mid = value;
+    else own[name] = value;
+  },
+});
+const startOfCharge = (part: 'mean' | 'sd', label: string): AssumptionField => ({
+  label,
+  unit: '–',
+  of: ({ temperature }) => temperature.startTemperature![part],
+  put: ({ temperature }, value) => (temperature.startTemperature![part] = value),
+});
+const sensor = (name: keyof Assumptions['sensors'], unit: AssumptionField['unit'], label: string): AssumptionField => ({
+  label,
+  unit,
+  of: ({ sensors }) => sensors[name],
+  put: ({ sensors }, value) => (sensors[name] = value),
+});
+
 /** Every prior that can be changed, by its key in a bundle. */
 export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
   noise: { label: 'Noise of one pull', unit: '%', of: (a) => a.noise.mid, put: (a, value) => (a.noise.mid = value) },
@@ -80,6 +103,18 @@ export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
   chargeExponentSd: exponent('chargeTemperature', 'sd', 'Its uncertainty, charge temperature'),
   manifoldExponent: exponent('manifoldPressure', 'mean', 'Exponent of manifold pressure'),
   manifoldExponentSd: exponent('manifoldPressure', 'sd', 'Its uncertainty, manifold pressure'),
+  temperatureNoise: ofPlain('temperature', 'noise', 'Noise of a charge temperature'),
+  temperatureStart: startOfCharge('mean', 'Charge per kelvin at the start'),
+  temperatureStartSd: startOfCharge('sd', 'Its uncertainty, charge'),
+  temperatureDrift: ofPlain('temperature', 'driftPerHour', 'Drift of a charge temperature an hour'),
+  temperatureWalk: ofPlain('temperature', 'walkPerRootHour', 'Walk of a charge temperature per root of an hour'),
+  restrictionNoise: ofPlain('restriction', 'noise', 'Noise of a pressure drop'),
+  restrictionDrift: ofPlain('restriction', 'driftPerHour', 'Drift of a pressure drop an hour'),
+  restrictionWalk: ofPlain('restriction', 'walkPerRootHour', 'Walk of a pressure drop per root of an hour'),
+  temperatureAccuracy: sensor('temperatureK', 'K', 'Accuracy of a temperature sensor'),
+  dropAccuracy: sensor('dropPa', 'Pa', 'Accuracy of a differential pressure sensor'),
+  pressureAccuracy: sensor('pressurePa', 'Pa', 'Accuracy of a pressure sensor'),
+  flowAccuracy: sensor('flowShare', '%', 'Accuracy of an air meter'),
 };
 
 /** Puts what was changed by hand into assumptions; the given ones are changed. */

@@ -51,6 +51,21 @@ export interface Assumptions {
     /** Per natural logarithm of manifold pressure, where something holds it. */
     manifoldPressure: Belief;
   };
+  /** The other two kinds of judgement: of a charge temperature, K, and of the logarithm of a pressure drop. */
+  temperature: PlainAssumptions;
+  restriction: PlainAssumptions;
+  /** What sensors may be off by where `channels` does not say it, ± at 95 %: absolute, and as a share of the reading. */
+  sensors: { temperatureK: number; dropPa: number; pressurePa: number; flowShare: number };
+}
+
+/** Beliefs for a quantity that is judged without stories, witnesses and bad pulls; in its own unit. */
+export interface PlainAssumptions {
+  noise: NoiseBelief;
+  setupEffectSd: number;
+  startTemperature: Belief | null;
+  driftPerHour: number;
+  walkPerRootHour: number;
+  dayToDay: number;
 }
 
 const COMMON = {
@@ -68,6 +83,23 @@ const COMMON = {
   noise: { mid: 0.0055, logSd: 0.4 },
   setupEffectSd: 0.06,
   badPull: { chance: 0.02, lowShare: 0.8, size: 0.03, sd: 0.015 },
+  temperature: {
+    noise: { mid: 0.4, logSd: 0.7 },
+    setupEffectSd: 15,
+    startTemperature: { mean: 0.5, sd: 0.3 },
+    driftPerHour: 0.3,
+    walkPerRootHour: 0.2,
+    dayToDay: 1,
+  },
+  restriction: {
+    noise: { mid: 0.008, logSd: 1 },
+    setupEffectSd: 0.6,
+    startTemperature: null,
+    driftPerHour: 0.004,
+    walkPerRootHour: 0.002,
+    dayToDay: 0.01,
+  },
+  sensors: { temperatureK: 1, dropPa: 50, pressurePa: 1000, flowShare: 0.02 },
 } as const;
 
 /** Defaults for the power questions, by kind of engine. */
@@ -103,21 +135,3 @@ export function noiseFromHistory(withinSetupSd: number, degreesOfFreedom: number
 
 /** Noise used for a plan or an extension of a day whose own noise is known. */
 export const KNOWN_NOISE_LOG_SD = 0.25;
-
-/** Defaults of the two other kinds of judgement: not yet calibrated. Temperature in K, restriction as a logarithm of area. */
-export const TEMPERATURE_ASSUMPTIONS = {
-  noise: { mid: 0.8, logSd: 0.5 },
-  setupEffectSd: 15,
-  startTemperature: { mean: 0.5, sd: 0.3 },
-  driftPerHour: 0.5,
-  walkPerRootHour: 0.3,
-  dayToDay: 1,
-};
-export const RESTRICTION_ASSUMPTIONS = {
-  noise: { mid: 0.01, logSd: 0.5 },
-  setupEffectSd: 0.3,
-  startTemperature: null,
-  driftPerHour: 0.005,
-  walkPerRootHour: 0.003,
-  dayToDay: 0.01,
-};

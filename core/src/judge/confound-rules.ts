@@ -1,45 +1,48 @@
 import type { Affected, ConfoundCode } from '@gezeit/contract';
 
+/** What of a setup's state is compared. */
+export type StateName = 'tune' | 'fuel' | 'gear' | 'driveMode' | 'tyres' | 'bonnet' | 'fan' | 'boostTarget' | 'learned' | 'airMeter';
+
 /** How a difference between setups that was stated, not measured, clouds an answer. */
 export interface StateRule {
   code: ConfoundCode;
   keys: string[];
   affects: Affected[];
   withholds: Affected[];
-  what: string;
+  what: StateName;
   /** What is to be checked because of it. */
-  ask?: string;
+  ask?: 'mixture';
 }
 
 export const STATE_RULES: StateRule[] = [
-  { code: 'tune-changed', keys: ['tune'], affects: ['power'], withholds: ['power'], what: 'the tune' },
-  { code: 'fuel-changed', keys: ['fuel', 'ethanolPct'], affects: ['power'], withholds: ['power'], what: 'the fuel' },
-  { code: 'gear-changed', keys: ['gear'], affects: ['power'], withholds: ['power'], what: 'the gear' },
-  { code: 'drive-mode-changed', keys: ['driveMode'], affects: ['power'], withholds: ['power'], what: 'the drive mode' },
-  { code: 'tyres-changed', keys: ['tyres', 'tyrePressureKPa'], affects: ['power'], withholds: ['power'], what: 'the tyres' },
-  { code: 'bonnet-changed', keys: ['bonnet'], affects: ['power', 'temperature'], withholds: ['power', 'temperature'], what: 'the bonnet' },
-  { code: 'fan-changed', keys: ['fan'], affects: ['power', 'temperature'], withholds: ['power', 'temperature'], what: 'the fan' },
+  { code: 'tune-changed', keys: ['tune'], affects: ['power'], withholds: ['power'], what: 'tune' },
+  { code: 'fuel-changed', keys: ['fuel', 'ethanolPct'], affects: ['power'], withholds: ['power'], what: 'fuel' },
+  { code: 'gear-changed', keys: ['gear'], affects: ['power'], withholds: ['power'], what: 'gear' },
+  { code: 'drive-mode-changed', keys: ['driveMode'], affects: ['power'], withholds: ['power'], what: 'driveMode' },
+  { code: 'tyres-changed', keys: ['tyres', 'tyrePressureKPa'], affects: ['power'], withholds: ['power'], what: 'tyres' },
+  { code: 'bonnet-changed', keys: ['bonnet'], affects: ['power', 'temperature'], withholds: ['power', 'temperature'], what: 'bonnet' },
+  { code: 'fan-changed', keys: ['fan'], affects: ['power', 'temperature'], withholds: ['power', 'temperature'], what: 'fan' },
   {
     code: 'boost-target-changed',
     keys: ['boostTargetKPa', 'boostControl'],
     affects: ['power', 'temperature'],
     withholds: ['power', 'temperature'],
-    what: 'the boost target',
+    what: 'boostTarget',
   },
   {
     code: 'learned-state-changed',
     keys: ['learned'],
     affects: ['power'],
     withholds: ['power'],
-    what: 'what the engine control has learned',
+    what: 'learned',
   },
   {
     code: 'air-meter-changed',
     keys: ['airMeter'],
     affects: ['power'],
     withholds: [],
-    what: 'the air meter housing',
-    ask: 'check the mixture at the tailpipe',
+    what: 'airMeter',
+    ask: 'mixture',
   },
 ];
 

@@ -1,5 +1,4 @@
-import type { Assumptions, StoryName } from './assumptions.js';
-import type { RESTRICTION_ASSUMPTIONS, TEMPERATURE_ASSUMPTIONS } from './assumptions.js';
+import type { Assumptions, PlainAssumptions, StoryName } from './assumptions.js';
 import { fitMixture, type Fit, type WeightedStory } from './fit.js';
 import { centred, type PullSeries } from './series.js';
 import { storyModel, type ModelTerms, type Term } from './story-covariance.js';
@@ -85,12 +84,8 @@ function fitPower(series: PullSeries, assumptions: Assumptions, terms: Term[], p
   return fitMixture(series, stories, assumptions);
 }
 
-/** The same fit for a temperature in K or the logarithm of an area: one story, no witnesses, no bad pulls. */
-export function fitPlain(
-  series: PullSeries,
-  assumptions: typeof TEMPERATURE_ASSUMPTIONS | typeof RESTRICTION_ASSUMPTIONS,
-  powerAssumptions: Assumptions,
-): Fit {
+/** The same fit for a temperature in K or the logarithm of a pressure drop: one story, no witnesses, no bad pulls. */
+export function fitPlain(series: PullSeries, assumptions: PlainAssumptions, powerAssumptions: Assumptions): Fit {
   const model: ModelTerms = {
     terms: assumptions.startTemperature ? term(series.startIntakeK, assumptions.startTemperature) : [],
     driftPerHour: assumptions.driftPerHour,

@@ -15,6 +15,11 @@ export function normalCdf(z: number): number {
   return jstat.normal.cdf(z, 0, 1);
 }
 
+/** Inverse of the standard normal distribution function. */
+export function standardNormalQuantile(probability: number): number {
+  return jstat.normal.inv(probability, 0, 1);
+}
+
 function cdfAndDensity(components: Component[], x: number): [number, number] {
   let cdf = 0;
   let density = 0;

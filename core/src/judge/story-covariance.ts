@@ -38,8 +38,6 @@ const IGNITION_LEVEL_SD_DEG = 5;
 const IGNITION_SETUP_FLOOR_DEG = 0.5;
 const PRESSURE_LEVEL_SD = 0.1;
 const PRESSURE_SETUP_FLOOR = 0.006;
-/** Change of log power per change of log manifold pressure that goes with the pressure witness. */
-export const POWER_PER_LOG_PRESSURE = 1.05;
 
 /** Double-centred −|ti − tj|/2: the covariance of a random walk of unit size, in hours, around its own mean; zero between days. */
 export function walkCovariance(timeH: readonly number[], day?: readonly number[]): Matrix {
@@ -78,7 +76,8 @@ export function storyModel(series: PullSeries, assumptions: Assumptions, model: 
   const value = valueRows(series, model);
   const witnesses: Witness[] = [];
   if (model.ignitionWitness && series.ignitionDeg) witnesses.push(ignitionWitness(series, series.ignitionDeg, assumptions, model));
-  if (model.pressureWitness && series.logManifold) witnesses.push(pressureWitness(series, series.logManifold));
+  if (model.pressureWitness && series.logManifold)
+    witnesses.push(pressureWitness(series, series.logManifold, assumptions.sameAir.manifoldPressure.mean));
   for (const witness of witnesses) {
     const n = series.setup.length;
     for (let i = 0; i < n; i += 1) value.covariance.set(i, i, value.covariance.get(i, i) + witness.ownShare);
@@ -144,7 +143,8 @@ function ignitionWitness(series: PullSeries, ignitionDeg: number[], assumptions:
   return { residual, covariance, cross, ownShare: kappa.mean ** 2 * scatter };
 }
 
-function pressureWitness(series: PullSeries, logManifold: number[]): Witness {
+/** @param perLog change of log power per change of log manifold pressure. */
+function pressureWitness(series: PullSeries, logManifold: number[], perLog: number): Witness {
   const n = series.setup.length;
   const wander = boostWanderVariance(series, logManifold);
   const setupSd = setupSpread(series, logManifold, PRESSURE_SETUP_FLOOR, 1);
@@ -155,8 +155,8 @@ function pressureWitness(series: PullSeries, logManifold: number[]): Witness {
       covariance.set(i, j, PRESSURE_LEVEL_SD ** 2 + own + (sameCandidate(series, i, j) ? setupSd ** 2 : 0));
     }
   }
-  const cross = Matrix.eye(n, n, POWER_PER_LOG_PRESSURE * wander);
-  return { residual: centred(logManifold), covariance, cross, ownShare: POWER_PER_LOG_PRESSURE ** 2 * wander };
+  const cross = Matrix.eye(n, n, perLog * wander);
+  return { residual: centred(logManifold), covariance, cross, ownShare: perLog ** 2 * wander };
 }
 
 function sameCandidate(series: PullSeries, i: number, j: number): boolean {

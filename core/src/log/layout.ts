@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { GezeitError } from '../errors.js';
 import { cellKind } from './cells.js';
-import { looksLikeUnits } from './recognise.js';
+import { looksLikeUnits } from '../channels/recognise.js';
 
 /** How a text table is built. Rows count from 1, as an editor shows them. */
 export interface Layout {

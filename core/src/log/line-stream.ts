@@ -1,6 +1,4 @@
-import type { Quantity } from '@gezeit/contract';
-import { toSi, UNITS, unitFromText, type UnitName } from '../units/units.js';
-import { quantityFromName, QUANTITY_UNITS, sectionFromName, splitHeader } from './recognise.js';
+import { gaugeOrAbsolute, insideValue, meaningOf } from '../channels/meaning.js';
 
 /** Readings of one moment of a stream, in the units kept inside; time on the sender's clock, s, null where it sends none. */
 export interface StreamSample {
@@ -26,6 +24,8 @@ export class LineStream {
   readonly #keys = new Map<string, StreamColumn | 'time' | null>();
   /** Lines that could not be read. */
   refused = 0;
+  /** Fields that look like something and are not taken for it, with the reason. */
+  readonly doubts = new Map<string, string>();
 
   /** Takes a piece of text; returns the samples of the lines that are whole. */
   take(text: string): StreamSample[] {
@@ -47,7 +47,7 @@ export class LineStream {
     const cells = line.split(separator).map((cell) => cell.trim());
     const numbers = cells.map((cell) => numberOf(cell, separator));
     if (!numbers.some((value) => Number.isFinite(value))) {
-      this.#columns = cells.map(columnOf);
+      this.#columns = cells.map((cell) => this.#columnOf(cell));
       return [];
     }
     if (!this.#columns) {
@@ -67,10 +67,14 @@ export class LineStream {
     }
     return this.#sample(
       entries.map(([key, value]) => {
-        if (!this.#keys.has(key)) this.#keys.set(key, columnOf(key));
+        if (!this.#keys.has(key)) this.#keys.set(key, this.#columnOf(key));
         return [this.#keys.get(key)!, typeof value === 'number' ? value : Number.NaN];
       }),
     );
+  }
+
+  #columnOf(header: string): StreamColumn | 'time' | null {
+    return columnOf(header, (why) => this.doubts.set(header, why));
   }
 
   #sample(cells: readonly (readonly [StreamColumn | 'time' | null, number])[]): StreamSample[] {
@@ -90,14 +94,14 @@ function numberOf(cell: string, separator: string): number {
   return Number(separator === ',' ? cell : cell.replace(',', '.'));
 }
 
-function columnOf(header: string): StreamColumn | 'time' | null {
-  const { name, unitText } = splitHeader(header);
-  const quantity: Quantity | null = quantityFromName(name);
-  if (quantity === null) return null;
+function columnOf(header: string, doubt: (why: string) => void): StreamColumn | 'time' | null {
+  const meaning = meaningOf(header);
+  const { quantity, gauge, section } = meaning;
+  if (quantity === null) {
+    meaning.notes.forEach(doubt);
+    return null;
+  }
   if (quantity === 'time') return 'time';
-  const { dimension, implied } = QUANTITY_UNITS[quantity];
-  const unit: UnitName | null = (unitText ? unitFromText(unitText) : null) ?? implied;
-  if (unit === null || UNITS[unit].dimension !== dimension) return null;
-  const section = quantity === 'pressureDrop' ? sectionFromName(name) : null;
-  return { key: section ? `${quantity}/${section}` : quantity, toInside: (value) => toSi(value, unit) };
+  const kept = gaugeOrAbsolute(quantity, gauge);
+  return { key: section ? `${kept}/${section}` : kept, toInside: (value) => insideValue(meaning, value) };
 }

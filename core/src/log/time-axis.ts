@@ -106,7 +106,7 @@ function sweepLength(time: Float64Array, speed: Float64Array): number | null {
   return best;
 }
 
-/** Repairs a clock's midnight; refuses time that runs backwards; fills blanks between neighbours. */
+/** Repairs a clock's midnight and refuses time that runs backwards; blanks stay blank. */
 function ascending(timeS: Float64Array, clock: boolean, name: string, file: string): Float64Array {
   let dayShift = 0;
   let last = Number.NEGATIVE_INFINITY;

@@ -1,4 +1,4 @@
-import { notNegative, positive, share } from '../checks.js';
+import { notNegative, positive, share } from '../input-rules.js';
 import { impossible } from '../errors.js';
 
 /** Usual velocities at full load, m/s: snorkel and duct, and the frame opening in front of the filter. Assumptions (formula f2). */

@@ -1,4 +1,4 @@
-import { positive } from '../checks.js';
+import { positive } from '../input-rules.js';
 import { GezeitError } from '../errors.js';
 
 /** Where to read, as fractions of a rectangle's side: log-Tchebycheff (ISO 3966; formula f1). */

@@ -1,10 +1,10 @@
 import type { Bundle, Plan, PlanReport } from '@gezeit/contract';
-import { shiftableGate } from '../day/gates.js';
+import { shiftableGate } from './gate-quantity.js';
 import { mean } from '../judge/series.js';
-import { comparedPairs } from '../findings/analyse.js';
-import { isOrderConfounded } from '../findings/confounds.js';
-import { OWN_START_RULES } from '../findings/own-start.js';
-import { plannedResolution } from '../findings/planned-resolution.js';
+import { comparedPairs } from '../compare/state-clouds.js';
+import { isOrderConfounded } from '../compare/order.js';
+import { OWN_START_RULES } from '../compare/own-start.js';
+import { plannedResolution } from './planned-resolution.js';
 import { columnText, planMatrix } from './matrix.js';
 
 type Warning = PlanReport['warnings'][number];

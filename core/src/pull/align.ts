@@ -1,14 +1,14 @@
 import type { LogTable } from '../log/read-log.js';
 import type { Sweep } from './sweep.js';
-import { sweepSpeed } from './sweep.js';
+import { openSpans, sweepSpeed } from './sweep.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
-import { interpolate, median } from './traces.js';
+import { interpolate, median, traceFor } from './traces.js';
 
 /** How one log's clock stands against the first log's: first clock = own clock − offset. */
 export interface Alignment {
   file: string;
   offsetS: number;
-  how: 'first' | 'engine-speed' | 'roller-speed' | 'same-clock' | 'same-start' | 'curve';
+  how: 'first' | 'engine-speed' | 'roller-speed' | 'step' | 'same-clock' | 'same-start' | 'curve';
   /** Median disagreement in time after aligning, s; null where speed was not compared. */
   residualS: number | null;
 }
@@ -59,11 +59,28 @@ function alignByRoller(first: SpeedMap, other: SpeedMap, file: string): Alignmen
   return best;
 }
 
+/** Two records of one full throttle may differ in its length by this share. */
+const SAME_SPAN_SHARE = 0.15;
+
+/** Offset of a companion without speed that has logged throttle or pedal: both saw the same full throttle begin. Null where it is not plain. */
+export function alignByThrottle(first: LogTable, table: LogTable, sweep: Sweep): Alignment | null {
+  const [own, other] = [first, table].map((entry) => traceFor(entry, 'throttle') ?? traceFor(entry, 'pedal'));
+  if (!own || !other) return null;
+  const [fromS, toS] = openSpans(own).find(([start, end]) => start <= sweep.startS + 0.5 && end >= sweep.endS - 1) ?? [0, 0];
+  const alike = openSpans(other).filter(([start, end]) => Math.abs(end - start - (toS - fromS)) <= SAME_SPAN_SHARE * (toS - fromS));
+  if (toS <= fromS || alike.length !== 1) return null;
+  const [startS, endS] = alike[0]!;
+  return { file: table.file, offsetS: startS - fromS, how: 'step', residualS: Math.abs(endS - startS - (toS - fromS)) };
+}
+
+/** Whether an alignment is only assumed: it feeds no flag, no confound, no witness and no figure. */
+export const isAssumed = ({ how }: Alignment): boolean => how === 'same-clock' || how === 'same-start';
+
 /**
- * Offset of a companion without any speed: the same clock where its record covers the sweep, else the same start of recording.
- * Both are assumptions and are said.
+ * Where nothing in common tells: the same clock where the record covers the sweep, else the same start of recording. Good for drawing the
+ * traces together, and for nothing else.
  */
-export function alignCompanion(firstTable: LogTable, table: LogTable, sweep: Sweep): Alignment {
+export function assumedAlignment(firstTable: LogTable, table: LogTable, sweep: Sweep): Alignment {
   const time = table.timeS!;
   const covers = time[0]! <= sweep.startS && time[time.length - 1]! >= sweep.endS;
   if (covers) return { file: table.file, offsetS: 0, how: 'same-clock', residualS: null };

@@ -1,10 +1,12 @@
 import type { Bundle, Correction, Pull, Quantity } from '@gezeit/contract';
 import type { AirState } from '../air/moist-air.js';
+import { gaugeOrAbsolute } from '../channels/meaning.js';
 import { correctionFactor } from '../correction/standards.js';
 import { GezeitError } from '../errors.js';
+import { said, type AnySaid } from '../said.js';
 import type { LogColumn, LogTable } from '../log/read-log.js';
 import { powerFromTorqueW, torqueFromPowerNm } from '../units/power.js';
-import { alignBySpeed, alignCompanion, type Alignment } from './align.js';
+import { alignBySpeed, alignByThrottle, assumedAlignment, isAssumed, type Alignment } from './align.js';
 import { gridOf, resample } from './resample.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
 import { withoutSpikes } from './spikes.js';
@@ -29,11 +31,25 @@ export interface PullCurve {
   channels: Map<string, Float64Array>;
   start: StartState;
   air: AirState | null;
-  /** What was masked, in words. */
-  spikes: string[];
+  /** What was masked, by column. */
+  spikes: { name: string; file: string; samples: number }[];
   alignments: Alignment[];
-  warnings: string[];
+  /** Which column of which device a channel is from: the sensor that read it. */
+  sources: Map<string, ChannelSource>;
+  /** Channels of files whose clock could not be matched: they feed nothing. By channel, the file. */
+  unmatched: Map<string, string>;
+  warnings: AnySaid[];
 }
+
+/** A sensor, by the device that read it and its column. */
+export interface ChannelSource {
+  file: string;
+  device: string;
+  column: string;
+  unitText: string | null;
+}
+
+const sourceOf = ({ file, device }: LogTable, { name, unitText }: LogColumn): ChannelSource => ({ file, device, column: name, unitText });
 
 /** Slow channels are looked for this far around the sweep, s. */
 const AROUND_S = 30;
@@ -105,10 +121,13 @@ export function pullCurve(bundle: Bundle, pull: Pull, tables: LogTables, sweeps:
     air: null,
     spikes: [],
     alignments: [],
+    sources: new Map(),
+    unmatched: new Map(),
     warnings: [],
   };
   const logged = nothingLogged();
   for (const table of own) addTable(curve, table, first, sweep, map, sweeps.sweep(pull, table.file), logged);
+  addRollerSpeed(curve, own, sweeps, pull);
   finish(curve, bundle, pull, logged);
   return curve;
 }
@@ -140,13 +159,11 @@ function addTable(
   const alignment: Alignment =
     table === first
       ? { file: table.file, offsetS: 0, how: 'first', residualS: 0 }
-      : ((own && alignBySpeed(map, table, own)) ?? alignCompanion(first, table, sweep));
+      : ((own && alignBySpeed(map, table, own)) ?? alignByThrottle(first, table, sweep) ?? assumedAlignment(first, table, sweep));
   curve.alignments.push(alignment);
-  if (alignment.how === 'same-clock' || alignment.how === 'same-start') {
-    const assumed = alignment.how === 'same-clock' ? 'the same clock as' : 'to have been started together with';
-    curve.warnings.push(
-      `${table.file} has no speed to align by: taken ${assumed === 'the same clock as' ? 'to run on ' : ''}${assumed} ${first.file}.`,
-    );
+  if (isAssumed(alignment)) {
+    leaveUnmatched(curve, table, first, logged);
+    return;
   }
   const engine = traceFor(table, 'engineSpeed');
   const [fromS, toS] = [sweep.startS + alignment.offsetS, sweep.endS + alignment.offsetS];
@@ -157,18 +174,56 @@ function addTable(
     const raw = traceOf(table, column, fromS - AROUND_S, toS + AROUND_S);
     if (!raw) continue;
     const { trace, masked } = withoutSpikes(raw, fromS, toS);
-    if (masked > 0) curve.spikes.push(`${column.name} (${table.file}): ${masked} ${masked === 1 ? 'sample' : 'samples'} masked`);
+    if (masked > 0) curve.spikes.push({ name: column.name, file: table.file, samples: masked });
     collectStart(curve.start, column.quantity, trace, fromS);
     collectWeather(logged, column.quantity, trace, fromS, toS);
     const values = resample(trace, useMap, curve.gridRpm, offset);
-    if (values.some((value) => Number.isFinite(value))) curve.channels.set(channelKey(column), values);
+    if (values.some((value) => Number.isFinite(value))) {
+      curve.channels.set(channelKey(column), values);
+      curve.sources.set(channelKey(column), sourceOf(table, column));
+    }
     if (column.corrected) logged.corrected.set(column.quantity, column.corrected);
   }
 }
 
 /** Key of a column in a curve's channels. */
-export function channelKey({ quantity, section }: LogColumn): string {
-  return quantity === 'pressureDrop' && section ? `pressureDrop/${section}` : quantity!;
+export function channelKey({ quantity, section, gauge }: LogColumn): string {
+  if (quantity === 'pressureDrop' && section) return `pressureDrop/${section}`;
+  return gaugeOrAbsolute(quantity!, quantity === 'manifoldPressure' ? gauge : null);
+}
+
+/** A steady ambient may be taken from a file whose clock is not matched: it varies by no more than this over the whole record. */
+const STEADY_AMBIENT: Partial<Record<Quantity, number>> = { ambientTemperature: 1, ambientPressure: 200, relativeHumidity: 5 };
+
+/** A clock that is only assumed feeds nothing: what the file holds is named, and the weather taken where it stood still. */
+function leaveUnmatched(curve: PullCurve, table: LogTable, first: LogTable, logged: LoggedValues): void {
+  curve.warnings.push(said('clock-not-matched', { file: table.file, first: first.file }));
+  for (const column of table.columns) {
+    if (!column.quantity) continue;
+    curve.unmatched.set(channelKey(column), table.file);
+    const allowed = STEADY_AMBIENT[column.quantity];
+    const trace = allowed === undefined ? null : traceOf(table, column);
+    if (!trace) continue;
+    const sorted = trace.values.slice().sort();
+    if (sorted.at(-1)! - sorted[0]! <= allowed!) collectWeather(logged, column.quantity, trace, -Infinity, Infinity);
+  }
+}
+
+/**
+ * Roller speed over the speed that another device saw of the engine: a dyno that makes its engine speed from the roller shows no slip against
+ * itself. Without another device its own stands.
+ */
+function addRollerSpeed(curve: PullCurve, own: LogTable[], sweeps: SweepAssignment, pull: Pull): void {
+  const offsetOf = (table: LogTable) => curve.alignments.find(({ file, how }) => file === table.file && how !== 'curve')?.offsetS ?? null;
+  const matched = own.filter((table) => table.timeS && !curve.alignments.some((entry) => entry.file === table.file && isAssumed(entry)));
+  const roller = matched.find((table) => table.columns.some(({ quantity }) => quantity === 'rollerSpeed'));
+  const other = matched.find((table) => table !== roller && sweeps.sweep(pull, table.file) && traceFor(table, 'engineSpeed'));
+  if (!roller || !other) return;
+  const [rollerOffsetS, otherOffsetS] = [offsetOf(roller), offsetOf(other)];
+  if (rollerOffsetS === null || otherOffsetS === null) return;
+  const map = speedMap(traceFor(other, 'engineSpeed')!, curve.startS + otherOffsetS, curve.endS + otherOffsetS);
+  if (map.speed.length <= 5) return;
+  curve.channels.set('rollerSpeed', resample(traceFor(roller, 'rollerSpeed')!, map, curve.gridRpm, rollerOffsetS - otherOffsetS));
 }
 
 function collectStart(start: StartState, quantity: Quantity, trace: Trace, fromS: number): void {
@@ -200,6 +255,7 @@ function addCurveTable(curve: PullCurve, table: LogTable, logged: LoggedValues):
     const known = order.filter((i) => Number.isFinite(column.values[i]!));
     const x = known.map((i) => speed.values[i]!);
     const y = known.map((i) => column.values[i]!);
+    curve.sources.set(channelKey(column), sourceOf(table, column));
     curve.channels.set(
       channelKey(column),
       curve.gridRpm.map((rpm) => interpolate(x, y, rpm)),
@@ -223,6 +279,8 @@ function curveWithoutTime(bundle: Bundle, pull: Pull, own: LogTable[]): PullCurv
     air: null,
     spikes: [],
     alignments: [{ file: table.file, offsetS: 0, how: 'curve', residualS: null }],
+    sources: new Map(),
+    unmatched: new Map(),
     warnings: [],
   };
   const logged = nothingLogged();
@@ -240,7 +298,7 @@ function finish(curve: PullCurve, bundle: Bundle, pull: Pull, logged: LoggedValu
     const values = channels.get(quantity);
     if (standard === undefined || !values) continue;
     if (!air) {
-      curve.warnings.push(`${quantity} is corrected in the file, but the weather is missing: it cannot be brought back to uncorrected.`);
+      curve.warnings.push(said('corrected-without-weather', { quantity }));
       channels.delete(quantity);
       continue;
     }
@@ -263,13 +321,14 @@ function finish(curve: PullCurve, bundle: Bundle, pull: Pull, logged: LoggedValu
       power.map((value, i) => torqueFromPowerNm(value, gridRpm[i]!)),
     );
   const boost = channels.get('boostPressure');
+  if (boost && !channels.has('manifoldPressure') && !air) curve.warnings.push(said('gauge-without-weather', { quantity: 'boostPressure' }));
   if (boost && !channels.has('manifoldPressure') && air)
     channels.set(
       'manifoldPressure',
       boost.map((value) => value + air.pressurePa),
     );
   const held = bundle.vehicle.boostControl === 'absolute' || bundle.vehicle.boostControl === 'gauge';
-  if (held && !channels.has('manifoldPressure')) curve.warnings.push('Manifold pressure is not logged: a change of boost would go unseen.');
+  if (held && !channels.has('manifoldPressure')) curve.warnings.push(said('boost-not-logged', {}));
 }
 
 function completeStart(curve: PullCurve, pull: Pull): void {
@@ -278,14 +337,12 @@ function completeStart(curve: PullCurve, pull: Pull): void {
     coolantC: pull.start?.coolantC ?? null,
     oilC: pull.start?.oilC ?? null,
   };
-  const names = { intakeAirC: 'intake air', coolantC: 'coolant', oilC: 'oil' };
-  for (const field of Object.keys(names) as (keyof StartState)[]) {
+  for (const field of ['intakeAirC', 'coolantC', 'oilC'] as const) {
     const logged = curve.start[field];
-    const said = stated[field];
-    if (logged === null) curve.start[field] = said;
-    else if (said !== null && Math.abs(logged - said) > STATED_APART.temperatureK) {
-      curve.warnings.push(`Start ${names[field]}: the log says ${logged.toFixed(1)} °C, the sheet ${said.toFixed(1)} °C; the log is used.`);
-    }
+    const statedC = stated[field];
+    if (logged === null) curve.start[field] = statedC;
+    else if (statedC !== null && Math.abs(logged - statedC) > STATED_APART.temperatureK)
+      curve.warnings.push(said('start-apart', { what: field, loggedC: logged, statedC }));
   }
 }
 
@@ -300,16 +357,12 @@ function airOf(curve: PullCurve, pull: Pull, logged: LoggedValues): AirState | n
     ambient?.temperatureC != null &&
     Math.abs(logged.ambientC[0] - ambient.temperatureC) > STATED_APART.temperatureK
   ) {
-    curve.warnings.push(
-      `Ambient: the log says ${logged.ambientC[0].toFixed(1)} °C, the sheet ${ambient.temperatureC.toFixed(1)} °C; the log is used.`,
-    );
+    curve.warnings.push(said('ambient-apart', { loggedC: logged.ambientC[0], statedC: ambient.temperatureC }));
   }
   if (logged.ambientPa[0] !== undefined && statedPa !== null && Math.abs(logged.ambientPa[0] - statedPa) > STATED_APART.pressurePa) {
-    curve.warnings.push(
-      `Ambient: the log says ${(logged.ambientPa[0] / 1000).toFixed(1)} kPa, the sheet ${(statedPa / 1000).toFixed(1)} kPa; the log is used.`,
-    );
+    curve.warnings.push(said('pressure-apart', { loggedPa: logged.ambientPa[0], statedPa }));
   }
   if (temperatureC === null || pressurePa === null) return null;
-  if (humidityPct === null) curve.warnings.push('No humidity is given: 50 % is assumed.');
+  if (humidityPct === null) curve.warnings.push(said('humidity-assumed', { percent: 100 * ASSUMED_HUMIDITY }));
   return { temperatureC, pressurePa, relativeHumidity: humidityPct === null ? ASSUMED_HUMIDITY : humidityPct / 100 };
 }

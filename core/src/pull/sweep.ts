@@ -63,7 +63,8 @@ export function pullSweeps(sweeps: Sweep[], onlyLargest = false): Sweep[] {
   return sweeps.filter(({ riseRpm }) => riseRpm >= SWEEP_RULES.comparableRise * largest);
 }
 
-function openSpans(open: Trace): [number, number][] {
+/** Stretches of full throttle in a throttle's or pedal's trace, short closings bridged, s. */
+export function openSpans(open: Trace): [number, number][] {
   const spans: [number, number][] = [];
   const { timeS, values } = open;
   const highest = values.reduce((most, value) => Math.max(most, value), 0);
@@ -91,7 +92,7 @@ function risingSpans(timeS: Float64Array, smooth: Float64Array): [number, number
   return spans;
 }
 
-/** From full throttle (or the last lowest speed after it) to the highest speed within the span. */
+/** From full throttle to the highest speed within the span; none where the speed rises too little. */
 function sweepWithin(timeS: Float64Array, smooth: Float64Array, fromS: number, toS: number): Sweep[] {
   let top = -1;
   let bottom = -1;

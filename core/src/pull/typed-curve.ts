@@ -24,6 +24,8 @@ export function pointCurve(rpm: readonly number[], powerW: readonly number[]): P
     air: null,
     spikes: [],
     alignments: [],
+    sources: new Map(),
+    unmatched: new Map(),
     warnings: [],
   };
 }

@@ -1,4 +1,5 @@
 import type { Aspiration, Bundle, Correction, Question, QuestionKind, Vehicle } from '@gezeit/contract';
+import { QUESTION_KINDS } from '../questions/index.js';
 
 /** A proposal of the application with its reason. */
 export interface Proposal<T> {
@@ -31,19 +32,6 @@ export function proposedBandRpm({ aspiration, maxRpm }: Pick<Vehicle, 'aspiratio
 /** Smallest difference that would matter, per cent, until the engineer says another. Assumption. */
 export const PROPOSED_SMALLEST_PCT = 1;
 
-const LIMITS: Record<QuestionKind, { smallest: number; unit: NonNullable<Question['unit']> }> = {
-  'power-gain': { smallest: 1, unit: 'pct' },
-  'power-no-loss': { smallest: 1, unit: 'pct' },
-  'package-gain': { smallest: 1, unit: 'pct' },
-  'cooler-charge': { smallest: 3, unit: 'K' },
-  'less-restriction': { smallest: 5, unit: 'pct' },
-  'no-fault-codes': { smallest: 1, unit: 'pct' },
-  'meter-unchanged': { smallest: 2, unit: 'pct' },
-  'mixture-within': { smallest: 0.02, unit: 'lambda' },
-  'coolant-no-hotter': { smallest: 3, unit: 'K' },
-  'not-louder': { smallest: 1, unit: 'dB' },
-};
-
 /** Parts that can do their work before the pull: what they bring about at its start is theirs. */
 const WORKS_BEFORE_THE_PULL = /box|duct|shield|feed|snorkel|scoop|cooler/i;
 
@@ -51,7 +39,7 @@ const WORKS_BEFORE_THE_PULL = /box|duct|shield|feed|snorkel|scoop|cooler/i;
 export function proposedQuestion(id: string, kind: QuestionKind, parts: readonly string[]): Question {
   const power = kind === 'power-gain' || kind === 'power-no-loss' || kind === 'package-gain';
   const own = parts.some((part) => WORKS_BEFORE_THE_PULL.test(part));
-  return { id, kind, ...LIMITS[kind], ...(power ? { start: own ? ('own' as const) : ('same' as const) } : {}) };
+  return { id, kind, ...QUESTION_KINDS[kind].limit, ...(power ? { start: own ? ('own' as const) : ('same' as const) } : {}) };
 }
 
 /** Names that a draft carries until it is told better. */

@@ -1,6 +1,7 @@
 import type { Bundle, PowerVerdict } from '@gezeit/contract';
-import { analyse, comparedPairs } from '../findings/analyse.js';
-import { assumptionsFor } from '../findings/assumptions-for.js';
+import { assumptionsFor } from '../compare/assumptions-for.js';
+import { comparedPairs } from '../compare/state-clouds.js';
+import { findingsOf } from '../findings/findings-of.js';
 import { GezeitError } from '../errors.js';
 import {
   bundleOfDay,
@@ -142,7 +143,7 @@ export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REH
         ],
         seed,
       );
-      const { findings } = analyse(simulated.bundle, tablesOf(simulated));
+      const { findings } = findingsOf(simulated.bundle, tablesOf(simulated));
       const comparison = findings.comparisons.find((entry) => entry.reference === reference.id && entry.candidate === candidate.id)!;
       const real = 100 * Math.expm1(truth(part, driven, own));
       const { levelled } = comparison;

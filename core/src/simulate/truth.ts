@@ -31,7 +31,9 @@ export function truthOf(
   const weather = meanWeather(measured);
   const factor = correctionFactor(correction, weather);
   const power = (sweep: SweepResult) => Math.log(factor * meanOverSpeed(sweep, band, ({ wheelPowerW }) => wheelPowerW));
-  const common = meanState(measured);
+  const withCircuit = measured.filter(({ setup }) => spec.setups[setup]!.cooler?.circuit);
+  // A water circuit is warm or cold only where there is one: a setup without says nothing of it.
+  const common = { ...meanState(measured), ...(withCircuit.length > 0 ? { circuitC: meanState(withCircuit).circuitC } : {}) };
   const [reference, candidate] = pair.map((setup) => driveSweep(spec.engine, spec.setups[setup]!, weather, common, NO_CHANCE)) as [
     SweepResult,
     SweepResult,

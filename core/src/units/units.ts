@@ -266,6 +266,11 @@ export function fromSi(value: number, unit: UnitName): number {
   return value / factor - (offset ?? 0);
 }
 
+/** A difference (no offset) in a unit, in the unit kept inside: 18 °F are 10 K. */
+export function differenceToSi(value: number, unit: UnitName): number {
+  return value * UNITS[unit].factor;
+}
+
 /** A difference (no offset) from the unit kept inside to another unit: 10 K are 18 °F. */
 export function differenceFromSi(value: number, unit: UnitName): number {
   return value / UNITS[unit].factor;

@@ -1,11 +1,12 @@
 import { analyse } from '@gezeit/core';
 import { readBundle } from '../bundle/read-bundle.js';
 import { readTables } from '../bundle/read-tables.js';
+import { readEvidence } from '../store/evidence.js';
 import { findingsTable } from './findings-table.js';
 
 /** Prints a bundle's findings: a short table, or the exchange format. */
 export function analyseCommand(path: string, json: boolean): void {
   const { bundle, files } = readBundle(path);
-  const { findings } = analyse(bundle, readTables(bundle, files));
+  const { findings } = analyse(bundle, readTables(bundle, files), readEvidence(files).evidence);
   process.stdout.write(`${json ? JSON.stringify(findings, null, 2) : findingsTable(bundle, findings)}\n`);
 }

@@ -1,4 +1,4 @@
-import { GezeitError } from '@gezeit/core';
+import { GezeitError, leadingEstimate } from '@gezeit/core';
 import { analysisOf } from '../http/programme-view.js';
 import type { OngoingDay } from './ongoing-day.js';
 
@@ -26,9 +26,11 @@ export class DaySays {
     if (!last) return;
     try {
       const { findings } = await analysisOf(services, programmeId);
-      const comparisons = findings.comparisons
-        .filter(({ levelled }) => levelled !== null)
-        .map(({ reference, candidate, levelled, verdict }) => ({ reference, candidate, ...levelled!, power: verdict.power as string }));
+      const comparisons = findings.comparisons.flatMap((comparison) => {
+        const quoted = leadingEstimate(comparison);
+        const { reference, candidate, verdict } = comparison;
+        return quoted ? [{ reference, candidate, ...quoted, power: verdict.power as string }] : [];
+      });
       const before = this.day.state.said.at(-1);
       const isNews =
         comparisons.length > 0 && (before?.pull !== last.id || JSON.stringify(before.comparisons) !== JSON.stringify(comparisons));

@@ -31,6 +31,6 @@ export class LimitWatch {
     this.#passed = { silent, criterion: found.criterion, samples: found.criterion === criterion ? samples + 1 : 1 };
     if (this.#passed.samples < STOP_SAMPLES) return;
     this.#passed.silent = found.criterion;
-    void this.day.happen({ kind: 'stop-raised', criterion: found.criterion, text: found.text }, atMs);
+    void this.day.happen({ kind: 'stop-raised', criterion: found.criterion, text: found.text, passed: found.passed }, atMs);
   }
 }

@@ -50,12 +50,19 @@ export async function boardEntry({ source, queue }: Pick<Services, 'source' | 'q
     lastPullAt: pulls[0]?.startedAt ?? null,
     plannedResolvablePct: pulls.length > 0 ? null : await plannedPct(source, row.id),
     answers: [],
-    earlierAnswers: (bundle.programme.revalidates?.answers ?? []).map((answer) => ({
-      ...answer,
-      pct: answer.pct ?? null,
-      low: answer.low ?? null,
-      high: answer.high ?? null,
+    earlierAnswers: (bundle.programme.revalidates?.answers ?? []).map(({ candidate, candidateName, power, pct, low, high }) => ({
+      candidate,
+      candidateName,
+      kind: null,
+      answer: power,
+      bound: false,
+      estimate: pct ?? null,
+      low: low ?? null,
+      high: high ?? null,
+      unit: 'pct',
+      smallest: body.programme.smallestGainPct,
       why: `As it stood in “${bundle.programme.revalidates!.title}”.`,
+      said: {},
     })),
     gaps: programmeGaps(bundle).map(({ text }) => text),
     archived: row.archived,
@@ -64,15 +71,14 @@ export async function boardEntry({ source, queue }: Pick<Services, 'source' | 'q
   try {
     const { findings } = await analysisOf({ source, queue }, row.id);
     entry.pullsUsed = findings.pulls.filter(({ status }) => status === 'used').length;
-    entry.answers = findings.comparisons.map(({ candidate, verdict, levelled }) => ({
-      candidate,
-      candidateName: nameOf(candidate),
-      power: verdict.power,
-      pct: levelled?.pct ?? null,
-      low: levelled?.low ?? null,
-      high: levelled?.high ?? null,
-      why: verdict.why,
-    }));
+    entry.answers = findings.comparisons.flatMap(({ candidate, answers }) =>
+      answers.map(({ question: _, of: __, ...answer }) => ({
+        ...answer,
+        candidate,
+        candidateName: nameOf(candidate),
+        bound: bundle.setups.find(({ id }) => id === candidate)?.bound === true,
+      })),
+    );
   } catch (error) {
     if (!(error instanceof GezeitError)) throw error;
     entry.problem = error.line;

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { Bundle } from '@gezeit/contract';
+import type { Bundle, Evidence } from '@gezeit/contract';
 
 /** SHA-256 of bytes or text, hexadecimal. */
 export function sha256(content: Uint8Array | string): string {
@@ -13,11 +13,21 @@ export function bundleDigest(bundle: Bundle, fileDigests: ReadonlyMap<string, st
 }
 
 /** Raised whenever the computation changes, so that stored findings are made anew. */
-const COMPUTATION_VERSION = 2;
+const COMPUTATION_VERSION = 3;
 
-/** Digest of everything that findings are computed from: the bench and the record do not count. */
-export function inputsDigest(bundle: Bundle, logDigests: readonly string[]): string {
-  const { bench, condition, days, ...judged } = bundle;
-  const setups = bundle.setups.map(({ path, partDetails, ...setup }) => setup);
-  return sha256(JSON.stringify([COMPUTATION_VERSION, { ...judged, setups }, [...logDigests].sort()]));
+/**
+ * Digest of everything that findings are computed from. Of the bench only the comparisons of the flow bench count, and where the path of a setup
+ * names them: claims of flow are held against them.
+ */
+export function inputsDigest(bundle: Bundle, logDigests: readonly string[], evidence: readonly Evidence[]): string {
+  const { bench, ...judged } = bundle;
+  const setups = bundle.setups.map(({ path, partDetails, ...setup }) => ({
+    ...setup,
+    links: (path ?? []).flatMap(({ name, bench: loss }) => (loss?.evidence ? [[name, loss.evidence, loss.item ?? null]] : [])),
+  }));
+  const flow = evidence
+    .filter(({ instrument }) => instrument === 'flow-bench')
+    .sort((a, b) => (a.id < b.id ? -1 : 1))
+    .map(({ id, setup, section, figures }) => [id, setup, section, figures]);
+  return sha256(JSON.stringify([COMPUTATION_VERSION, { ...judged, setups }, [...logDigests].sort(), flow]));
 }

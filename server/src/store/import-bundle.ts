@@ -57,7 +57,7 @@ export async function importBundle(
   await new Promise(setImmediate);
   const tables = readTables(bundle, files, (done, of, file) => onProgress('reading', done / of, file));
   onProgress('judging', 0, 'finding pulls and comparing setups');
-  const analysis = analyse(bundle, tables);
+  const analysis = analyse(bundle, tables, evidence);
   const summary = summarise(analysis, tables);
   onProgress('storing', 0, 'writing everything at once');
   const all = new Map(await Promise.all(compressing));
@@ -77,13 +77,7 @@ export async function importBundle(
       lineage: asVersion ? earlier.lineage : null,
       version: asVersion ? earlier.version + 1 : 1,
     });
-    await keepAnalysis(
-      manager,
-      id,
-      bundle,
-      [...originals.values()].map((log) => log.sha256),
-      summary,
-    );
+    await keepAnalysis(manager, id, { bundle, logs: [...originals.values()].map((log) => log.sha256), evidence }, summary);
     return id;
   });
   return {

@@ -1,7 +1,7 @@
 import { writeTransaction } from '../database/write-transaction.js';
 import { randomUUID } from 'node:crypto';
 import { cellSchema, vehicleSchema, type Bundle, type Findings } from '@gezeit/contract';
-import { draftProgramme, GezeitError } from '@gezeit/core';
+import { leadingEstimate, draftProgramme, GezeitError } from '@gezeit/core';
 import type { Aspiration } from '@gezeit/contract';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Cell, Vehicle } from '../database/entities.js';
@@ -47,21 +47,25 @@ export async function revalidate(source: DataSource, programmeId: string, findin
       programme: {
         ...old.programme,
         title: `${old.programme.title}, re-validation`,
-        questions: old.programme.questions?.map(fresh) ?? null,
+        questions: old.programme.questions?.map((question) => ({ ...fresh(question), evidence: null })) ?? null,
         claims: old.programme.claims?.map(fresh) ?? null,
+        changedAfterwards: null,
         expected: null,
         revalidates: {
           programme: programmeId,
           title: old.programme.title,
           at: new Date().toISOString(),
-          answers: findings.comparisons.map(({ candidate, levelled, verdict }) => ({
-            candidate,
-            candidateName: nameOf(candidate),
-            power: verdict.power,
-            pct: levelled?.pct ?? null,
-            low: levelled?.low ?? null,
-            high: levelled?.high ?? null,
-          })),
+          answers: findings.comparisons.map((comparison) => {
+            const quoted = leadingEstimate(comparison);
+            return {
+              candidate: comparison.candidate,
+              candidateName: nameOf(comparison.candidate),
+              power: comparison.verdict.power,
+              pct: quoted?.pct ?? null,
+              low: quoted?.low ?? null,
+              high: quoted?.high ?? null,
+            };
+          }),
         },
       },
       setups: old.setups.filter(({ archived }) => !archived).map(fresh),

@@ -1,4 +1,4 @@
-import type { PlanGate, PlanStop } from '@gezeit/contract';
+import type { PassedLimit, PlanGate, PlanStop } from '@gezeit/contract';
 import { gateEnds, type GateView } from '@gezeit/core';
 import { shownUnitOf, shownValueOf } from './units/field-unit.js';
 import { plain, type Show } from './units/show.js';
@@ -40,6 +40,15 @@ const figure = (shown: number, unit: string) => plain(shown, unit === '°C' || u
 export function stopText({ label, limit, unit, above }: PlanStop, show: Show, open = '(not set)'): string {
   const shown = limit === null ? open : threeFigures(shownValueOf(limit, unit, false, show.units));
   return `${label} ${above ? 'above' : 'below'} ${shown} ${shownUnitOf(unit, false, show.units)}`.trim();
+}
+
+/** A limit that was passed, in the chosen units; a stop that was called is its own text. */
+export function passedText({ text, passed }: { text: string; passed: PassedLimit | null }, show: Show): string {
+  if (!passed) return text;
+  const { label, value, limit, unit, above } = passed;
+  const withUnit = (figure: number) =>
+    `${threeFigures(shownValueOf(figure, unit, false, show.units))} ${shownUnitOf(unit, false, show.units)}`.trim();
+  return `${label} ${withUnit(value)} is ${above ? 'over' : 'under'} the limit of ${withUnit(limit)}`;
 }
 
 const threeFigures = (value: number) => String(Number(value.toFixed(Math.max(0, 2 - Math.floor(Math.log10(Math.abs(value) || 1))))));

@@ -61,7 +61,9 @@ export class StreamDevice implements Device {
       return { atMs: timeS * 1000 + this.#offsetMs, values };
     });
     if (samples.length > 0) this.sink.samples(samples);
-    if (lines.refused > 0) this.sink.state('listening', `connected to ${this.setting.address}; ${lines.refused} lines could not be read`);
+    const doubts = [...lines.doubts].map(([field, why]) => `“${field}” is not taken: ${why}`);
+    const said = [...(lines.refused > 0 ? [`${lines.refused} lines could not be read`] : []), ...doubts];
+    if (said.length > 0) this.sink.state('listening', [`connected to ${this.setting.address}`, ...said].join('; '));
   }
 }
 

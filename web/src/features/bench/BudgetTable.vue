@@ -51,7 +51,10 @@ const powerKW = computed(() => {
 });
 const reach = (claim: Claim) => {
   try {
-    return claimInReach(claim, powerKW.value, bench.atMost.value!.perfect);
+    const { candidate: part, perfect } = bench.atMost.value!;
+    const isOther = claim.setup != null && claim.setup !== bench.candidate.value?.id;
+    if (isOther) return { inReach: null, text: `This claim is about ${claim.setup}: choose it beside the reference.` };
+    return part ? claimInReach(claim, powerKW.value, part, 'part') : claimInReach(claim, powerKW.value, perfect);
   } catch (error) {
     return { inReach: null, text: error instanceof GezeitError ? error.line : '' };
   }
@@ -80,8 +83,9 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
     <p v-else-if="rows.length === 0" class="muted">No section yet.</p>
     <template v-else>
       <p v-if="reference?.worst" class="lead">
-        Most is lost in the <b>{{ reference.worst.section.name }}</b> of {{ reference.setup }}: {{ kPa(reference.worst.dropPa) }}
-        {{ unit }}, {{ percent(reference.worst.share) }} of {{ kPa(reference.totalPa) }}.
+        Most is lost in the <b>{{ reference.worst.section.name }}</b> of {{ reference.setup }}: {{ kPa(reference.worst.dropPa) }} {{ unit
+        }}<template v-if="reference.worst.share !== null">, {{ percent(reference.worst.share) }} of {{ kPa(reference.totalPa) }}</template
+        >.
         <template v-if="candidate?.worst && candidate.worst.section.name !== reference.worst.section.name"
           >In {{ candidate.setup }} it is the {{ candidate.worst.section.name }}.</template
         >
@@ -159,10 +163,17 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
                 <b>{{ budget!.setup }}, together</b>
               </td>
               <td class="number">
-                <b>{{ kPa(budget!.totalPa) }}</b>{{ ' '
-                }}<span v-if="budget!.lowPa !== null" class="range">({{ kPa(budget!.lowPa) }} to {{ kPa(budget!.highPa) }})</span>
+                <b v-if="budget!.incomplete.length">incomplete</b>
+                <template v-else
+                  ><b>{{ kPa(budget!.totalPa) }}</b
+                  >{{ ' '
+                  }}<span v-if="budget!.lowPa !== null" class="range"
+                    >({{ kPa(budget!.lowPa) }} to {{ kPa(budget!.highPa) }})</span
+                  ></template
+                >
               </td>
-              <td colspan="2" class="muted small">
+              <td v-if="budget!.incomplete.length" colspan="2" class="small">missing: {{ budget!.incomplete.join(', ') }}</td>
+              <td v-else colspan="2" class="muted small">
                 {{ budget!.chargeSidePa > 0 ? `and ${kPa(budget!.chargeSidePa)} behind the compressor` : '' }}
               </td>
             </tr>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { fromSi } from '@gezeit/core';
+import { type Budget, fromSi } from '@gezeit/core';
 import { computed, useTemplateRef } from 'vue';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import { dashArray } from '../../shared/setup-colours.js';
@@ -47,6 +47,7 @@ const path = (steps: { fromPa: number; toPa: number }[]) =>
 const unit = computed(() => show.value.units.pressure);
 const digits = computed(() => digitsFor(fromSi(Math.max(1, ...lines.value.map(({ budget }) => budget.totalPa)), unit.value), 3));
 const kPa = (pa: number | null) => (pa === null ? '–' : plain(fromSi(pa, unit.value), digits.value));
+const totalText = ({ incomplete, totalPa }: Budget) => (incomplete.length > 0 ? 'incomplete' : `${kPa(totalPa)} ${unit.value}`);
 const marker = (source: string) => ({ geometry: 'open', bench: 'full', car: 'square' })[source] ?? 'open';
 
 function saveCsv(): void {
@@ -81,7 +82,7 @@ function saveCsv(): void {
         :letter="line.setup.id"
         :colour="line.colour"
         :dash="line.dash"
-        :name="`${kPa(line.budget.totalPa)} ${unit}`"
+        :name="totalText(line.budget)"
       />
     </template>
     <div ref="box" class="strip">
@@ -104,7 +105,7 @@ function saveCsv(): void {
           :height="HEIGHT"
           :viewBox="`0 0 ${width} ${HEIGHT}`"
           role="img"
-          :aria-label="`Pressure along the air’s way: ${lines.map(({ setup, budget }) => `${setup.name} loses ${kPa(budget.totalPa)} ${unit}`).join('; ')}`"
+          :aria-label="`Pressure along the air’s way: ${lines.map(({ setup, budget }) => `${setup.name}: ${totalText(budget)}`).join('; ')}`"
         >
           <g v-for="(column, i) in columns" :key="column.id">
             <rect

@@ -9,7 +9,7 @@ export default { rowHeight };
 </script>
 
 <script setup lang="ts">
-import type { BoardEntry } from '@gezeit/contract';
+import type { BoardEntry, QuestionKind } from '@gezeit/contract';
 import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
 import { onBoard } from './board-scale.js';
@@ -20,6 +20,9 @@ const svg = useTemplateRef<SVGSVGElement>('svg');
 defineExpose({ svg });
 
 const width = useWidth(box, 240, 420);
+
+/** Kinds of question in which less is better. */
+const LESS_IS_BETTER: readonly QuestionKind[] = ['cooler-charge', 'less-restriction', 'coolant-no-hotter', 'not-louder'];
 
 const TOP = 28;
 const MARGIN = 12;
@@ -32,10 +35,14 @@ const rows = computed(() => {
       id: entry.id,
       top,
       height,
-      bars: entry.answers.flatMap(({ candidate, candidateName, power, pct, low, high }, index) => {
-        if (pct === null || low === null || high === null) return [];
-        const per = entry.smallestGainPct;
-        return [{ candidate, candidateName, power, value: pct / per, low: low / per, high: high / per, y: top + 23 + 30 * index }];
+      bars: entry.answers.flatMap((answer, index) => {
+        const { candidate, kind, estimate, low, high, smallest } = answer;
+        if (estimate === null || low === null || high === null) return [];
+        // Right is the better side: where less is better, the scale turns round.
+        const per = kind && LESS_IS_BETTER.includes(kind) ? -smallest : smallest;
+        const [from, to] = [low / per, high / per].sort((a, b) => a - b) as [number, number];
+        const tone = answer.bound ? 'withheld' : answer.answer;
+        return [{ key: `${candidate} ${kind}`, candidate, tone, value: estimate / per, low: from, high: to, y: top + 23 + 30 * index }];
       }),
       bracket: entry.plannedResolvablePct === null ? null : entry.plannedResolvablePct / entry.smallestGainPct,
     };
@@ -74,7 +81,7 @@ const height = computed(() => TOP + props.programmes.reduce((sum, entry) => sum 
           :d="`M${x(-row.bracket)} ${row.top + 14}v18h${x(row.bracket) - x(-row.bracket)}v-18`"
           class="bracket"
         />
-        <g v-for="bar in row.bars" :key="bar.candidate" :class="['bar', bar.power]" :transform="`translate(0 ${bar.y})`">
+        <g v-for="bar in row.bars" :key="bar.key" :class="['bar', bar.tone]" :transform="`translate(0 ${bar.y})`">
           <line :x1="x(bar.low)" :x2="x(bar.high)" y1="0" y2="0" class="range" />
           <path v-if="onBoard(bar.high).beyond > 0" :d="`M${x(bar.high) - 2} -6l9 6l-9 6z`" class="arrow" />
           <path v-if="onBoard(bar.low).beyond < 0" :d="`M${x(bar.low) + 2} -6l-9 6l9 6z`" class="arrow" />

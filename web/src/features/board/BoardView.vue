@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BoardEntry } from '@gezeit/contract';
+import type { BoardAnswer, BoardEntry } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { RouterLink } from 'vue-router';
@@ -9,12 +9,14 @@ import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import Term from '../../shared/ui/Term.vue';
 import { usePerson } from '../../shared/person-store.js';
-import { withSign } from '../../shared/units/show.js';
 import { useRefocus } from '../../shared/use-refocus.js';
 import { useImport } from '../import/import-store.js';
 import { useNewProgramme } from '../new-programme/new-programme-store.js';
 import BoardChart from './BoardChart.vue';
-import { VERDICT_WORDS } from './board-scale.js';
+import { answerWord } from '../verdict/verdict-words.js';
+import { answerFigure } from '../../shared/answer-figure.js';
+import { useShow } from '../../shared/units/use-show.js';
+import { QUESTION_LABELS, withWords } from '@gezeit/core';
 
 /** The board: every programme's present answer on one common scale. */
 const importing = useImport();
@@ -22,7 +24,11 @@ const beginning = useNewProgramme();
 const person = usePerson();
 const showArchived = ref(false);
 const all = shallowRef<BoardEntry[] | null>(null);
-const programmes = computed(() => all.value?.filter(({ archived }) => showArchived.value || !archived) ?? null);
+const show = useShow();
+const programmes = computed(() => {
+  const shown = all.value?.filter(({ archived }) => showArchived.value || !archived);
+  return shown ? withWords(shown, show.value.words) : null;
+});
 const archivedCount = computed(() => all.value?.filter(({ archived }) => archived).length ?? 0);
 const failure = shallowRef<ApiFailure | null>(null);
 const chart = useTemplateRef<InstanceType<typeof BoardChart>>('chart');
@@ -52,18 +58,26 @@ async function bringBack(id: string): Promise<void> {
 
 const day = (instant: string | null) =>
   instant ? new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium' }).format(new Date(instant)) : 'nothing run yet';
-const pct = (value: number | null) => (value === null ? '–' : withSign(value, 1));
+const figureOf = (answer: BoardAnswer) => answerFigure(answer, show.value);
+/** What was asked, where a programme asks several things or of several setups. */
+const asked = (entry: BoardEntry, { kind, candidate }: BoardAnswer) =>
+  [kind ? QUESTION_LABELS[kind] : 'then', new Set(entry.answers.map((other) => other.candidate)).size > 1 ? candidate : '']
+    .filter(Boolean)
+    .join(' ');
+const wordOf = (answer: BoardAnswer) => answerWord(answer.kind ?? 'power-gain', answer.answer, answer.bound);
 
 function saveCsv(): void {
   const rows = (programmes.value ?? []).flatMap((entry) => entry.answers.map((answer) => ({ entry, answer })));
   const columns = [
     { header: 'programme', values: rows.map(({ entry }) => entry.title) },
     { header: 'candidate', values: rows.map(({ answer }) => answer.candidateName) },
-    { header: 'verdict', values: rows.map(({ answer }) => answer.power) },
-    { header: 'difference [%]', values: rows.map(({ answer }) => answer.pct) },
-    { header: 'low [%]', values: rows.map(({ answer }) => answer.low) },
-    { header: 'high [%]', values: rows.map(({ answer }) => answer.high) },
-    { header: 'smallest that matters [%]', values: rows.map(({ entry }) => entry.smallestGainPct) },
+    { header: 'question', values: rows.map(({ answer }) => (answer.kind ? QUESTION_LABELS[answer.kind] : '')) },
+    { header: 'answer', values: rows.map(({ answer }) => answer.answer) },
+    { header: 'estimate', values: rows.map(({ answer }) => answer.estimate) },
+    { header: 'low', values: rows.map(({ answer }) => answer.low) },
+    { header: 'high', values: rows.map(({ answer }) => answer.high) },
+    { header: 'unit', values: rows.map(({ answer }) => (answer.unit === 'pct' ? '%' : answer.unit)) },
+    { header: 'smallest that matters', values: rows.map(({ answer }) => answer.smallest) },
   ];
   saveText('board.csv', 'text/csv', csvText(columns));
 }
@@ -132,19 +146,25 @@ function saveCsv(): void {
         <ol class="figures answers">
           <li v-for="entry in programmes" :key="entry.id" :style="{ height: `${BoardChart.rowHeight(entry)}px` }">
             <p v-if="entry.problem" class="problem">{{ entry.problem }}</p>
-            <p v-for="answer in entry.pullsDriven > 0 ? entry.answers : []" :key="answer.candidate" class="answer" :class="answer.power">
+            <p
+              v-for="answer in entry.pullsDriven > 0 ? entry.answers : []"
+              :key="`${answer.candidate} ${answer.kind}`"
+              class="answer"
+              :class="answer.bound ? 'bound' : answer.answer"
+            >
+              <span class="asked">{{ asked(entry, answer) }}</span>
               <span class="figure"
-                >{{ pct(answer.pct) }} % <span class="range">({{ pct(answer.low) }} to {{ pct(answer.high) }})</span></span
+                >{{ figureOf(answer).figure || '–' }} <span class="range">{{ figureOf(answer).range }}</span></span
               >
               <span class="word"
-                ><Term :what="answer.why">{{ VERDICT_WORDS[answer.power] }}</Term></span
+                ><Term :what="answer.why">{{ wordOf(answer) }}</Term></span
               >
             </p>
             <p v-if="entry.archived" class="answer">
               <Button text size="small" label="Bring back" :aria-label="`Bring back ${entry.title}`" @click="bringBack(entry.id)" />
             </p>
             <p v-for="answer in entry.earlierAnswers" :key="`then ${answer.candidate}`" class="muted earlier">
-              then: {{ pct(answer.pct) }} % ({{ pct(answer.low) }} to {{ pct(answer.high) }}), {{ VERDICT_WORDS[answer.power] }}
+              then: {{ figureOf(answer).figure || '–' }} {{ figureOf(answer).range }}, {{ wordOf(answer) }}
             </p>
             <p v-if="entry.plannedResolvablePct !== null" class="muted">
               planned: could recognise {{ entry.plannedResolvablePct.toFixed(1) }} %
@@ -228,9 +248,19 @@ li {
   align-items: center;
   justify-content: space-between;
 }
+.asked {
+  color: var(--muted);
+  flex: 1 1 auto;
+  min-width: 0;
+}
 .figure {
   font-weight: 650;
   white-space: nowrap;
+}
+.withheld .figure,
+.not-resolved .figure {
+  font-weight: 400;
+  color: var(--muted);
 }
 .range {
   font-weight: 400;

@@ -77,7 +77,7 @@ const y = (power: number) =>
 const path = (curve: { rpm: number[]; power: number[] }) => (curve.rpm.length > 1 ? linePath(curve.rpm.map(x), curve.power.map(y)) : '');
 const colour = computed(() => day.setupById.get(entry.value?.setup ?? '')?.colour ?? 'currentColor');
 
-const checks = computed(() => day.checksOf(props.pull).map((check) => ({ ...check, detail: show.value.sentence(check.detail) })));
+const checks = computed(() => day.checksOf(props.pull));
 const bad = computed(() => checks.value.filter(({ state }) => state === 'bad'));
 const sentence = computed(() => {
   if (!entry.value) return 'No pull yet. Its trace and checks stand here.';

@@ -17,7 +17,7 @@ import {
   defaultStops,
   GezeitError,
   instruct,
-  LEAVING_OUT,
+  leavesOut,
   pullChecks,
   readyForFirstPull,
   type CellNow,
@@ -127,7 +127,7 @@ export const useDay = defineStore('day', () => {
     () =>
       new Map(
         (programme.view?.findings.pulls ?? [])
-          .filter(({ status, reasons }) => status === 'excluded' && reasons[0] !== 'no logs')
+          .filter(({ status, reasons }) => status === 'excluded' && reasons[0] !== 'no-logs')
           .map(({ id, reasons }) => [id, reasons]),
       ),
   );
@@ -140,14 +140,14 @@ export const useDay = defineStore('day', () => {
     const logs = (programme.view?.logs ?? []).filter(({ pulls }) => pulls.includes(id ?? ''));
     if (!detail || logs.length === 0) return [];
     const logged = logs.flatMap(({ columns }) => columns.flatMap(({ quantity }) => quantity ?? []));
-    const flags = detail.flags.map((entry) => ({ ...entry, leavesOut: LEAVING_OUT.includes(entry.flag) }));
+    const flags = detail.flags.map((entry) => ({ ...entry, leavesOut: leavesOut(entry.flag) }));
     return pullChecks(flags, logged, detail.ambientC !== null);
   }
   const resolution = computed(() =>
     dayResolution(bundle.value, state.value, minute.value * 60_000, (id) => {
       const finding = programme.view?.findings.pulls.find((entry) => entry.id === id);
       // What is not read yet counts until something says otherwise.
-      return !finding || finding.status === 'used' || finding.reasons.every((reason) => reason === 'no logs');
+      return !finding || finding.status === 'used' || finding.reasons.every((reason) => reason === 'no-logs');
     }),
   );
 

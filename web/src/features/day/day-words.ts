@@ -1,5 +1,5 @@
 import type { DayState, DayStep, GateView, Instruction, ReadyMoment } from '@gezeit/core';
-import { gateUnitText, gateValueText, minutesText } from '../../shared/rule-words.js';
+import { gateUnitText, gateValueText, minutesText, passedText } from '../../shared/rule-words.js';
 import { withSign, type Show } from '../../shared/units/show.js';
 
 const ROUND_ABOVE_S = 150;
@@ -84,7 +84,7 @@ export function reasonOf(
     case 'begin':
       return `${planned} pulls are planned; more and others are allowed.`;
     case 'stop':
-      return `${show.sentence(state.stop!.text)}. Find the reason, then acknowledge.`;
+      return `${passedText(state.stop!, show)}. Find the reason, then acknowledge.`;
     case 'driving':
       return `Setup ${state.running!.setup}, ${state.running!.kind}. End it when the driver lifts.`;
     case 'swapping':

@@ -7,7 +7,8 @@ import { useShow } from '../../shared/units/use-show.js';
 import { useExclusion } from '../programme/exclusion-store.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
-import { FLAG_WORDS } from './flag-words.js';
+import { FLAG_WORDS } from '@gezeit/core';
+import { reasonWord } from '../../shared/reason-words.js';
 
 /** Every pull with its figures and flags; a row selects its pull everywhere. */
 const programme = useProgramme();
@@ -30,11 +31,15 @@ const rows = computed(() => {
       byHand,
       forced: pull.excluded === false,
       flagDetails: detail?.flags ?? [],
+      // What leaves it out beside flags and a hand: flags stand as such already.
+      why: finding.reasons.filter((reason) => reason !== kind && reason !== byHand && !isFlag(reason)).map(reasonWord),
       badChance: detail?.badChance ?? null,
       style: programme.setupById.get(finding.setup)!,
     };
   });
 });
+
+const isFlag = (reason: string) => reason in FLAG_WORDS;
 
 watch(selection.pull, async (id) => {
   await nextTick();
@@ -83,6 +88,7 @@ watch(selection.pull, async (id) => {
           <td>
             <div class="flags">
               <span v-if="row.kind" class="muted">{{ row.kind }}</span>
+              <span v-for="why in row.why" :key="why" class="flag leaves-out">left out: {{ why }}</span>
               <span v-if="row.byHand" class="flag leaves-out">left out: {{ row.byHand }}</span>
               <span v-if="row.forced" class="flag">used in spite of the rules</span>
               <Term
@@ -90,9 +96,10 @@ watch(selection.pull, async (id) => {
                 :key="flag.flag"
                 class="flag"
                 :class="{ 'leaves-out': flag.leavesOut }"
-                :what="show.sentence(flag.detail)"
-                >{{ FLAG_WORDS[flag.flag] }}</Term
+                :what="flag.detail"
+                >{{ flag.leavesOut ? 'left out: ' : '' }}{{ FLAG_WORDS[flag.flag] }}</Term
               >
+              <Term v-for="warning in row.warnings" :key="warning" class="flag warning" :what="warning">note</Term>
               <Term
                 v-if="(row.badChance ?? 0) >= 0.5"
                 class="flag"

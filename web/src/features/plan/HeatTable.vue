@@ -25,8 +25,8 @@ const set = (key: keyof HeatForecast, value: number | null) =>
     <p class="muted small">
       <template v-if="plan.plan.heat">Changed by hand.</template>
       <template v-else-if="plan.learned"
-        >From {{ plan.learned.recoveries }} recoveries of this car,
-        {{ show.sentence(`missed by ${plan.learned.missK.toFixed(1)} K`) }}.</template
+        >From {{ plan.learned.recoveries }} recoveries of this car, missed by
+        {{ show.words.temperatureSpan(plan.learned.missK) }}.</template
       >
       <template v-else>Assumed: no day of this car is logged yet.</template>
     </p>

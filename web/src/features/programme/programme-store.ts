@@ -1,10 +1,12 @@
 import type { Comparison, Curves, EditablePart, PartValue, ProgrammeView, Setup } from '@gezeit/contract';
+import { withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { usePerson } from '../../shared/person-store.js';
 import { setupStyle, type Dash } from '../../shared/setup-colours.js';
 import { useTheme } from '../../shared/theme-store.js';
+import { useShow } from '../../shared/units/use-show.js';
 
 /** A setup as it is drawn. */
 export interface DrawnSetup {
@@ -16,8 +18,14 @@ export interface DrawnSetup {
 /** The programme that is open: its view, its curves, and what can be done to it. */
 export const useProgramme = defineStore('programme', () => {
   const themes = useTheme();
+  const shown = useShow();
   const person = usePerson();
-  const view = shallowRef<ProgrammeView | null>(null);
+  const stored = shallowRef<ProgrammeView | null>(null);
+  /** What the server knows of it, its texts in the units that are chosen. */
+  const view = computed<ProgrammeView | null>(() => {
+    const raw = stored.value;
+    return raw && { ...raw, findings: withWords(raw.findings, shown.value.words), pulls: withWords(raw.pulls, shown.value.words) };
+  });
   const curves = shallowRef<Curves | null>(null);
   const failure = shallowRef<ApiFailure | null>(null);
   const busy = ref(false);
@@ -27,23 +35,23 @@ export const useProgramme = defineStore('programme', () => {
   const leaving: (() => Promise<void>)[] = [];
 
   const setups = computed<DrawnSetup[]>(() =>
-    (view.value?.bundle.setups ?? []).map((setup, index) => ({ setup, ...setupStyle(index, themes.theme) })),
+    (stored.value?.bundle.setups ?? []).map((setup, index) => ({ setup, ...setupStyle(index, themes.theme) })),
   );
   const setupById = computed(() => new Map(setups.value.map((entry) => [entry.setup.id, entry])));
   const comparisons = computed<Comparison[]>(() => view.value?.findings.comparisons ?? []);
-  const canUndo = computed(() => view.value?.changes.some(({ undone }) => !undone) ?? false);
-  const pullIds = computed(() => view.value?.tide.pulls.map(({ id }) => id) ?? []);
+  const canUndo = computed(() => stored.value?.changes.some(({ undone }) => !undone) ?? false);
+  const pullIds = computed(() => stored.value?.tide.pulls.map(({ id }) => id) ?? []);
 
   /** Opens a programme; what was begun in the one before is stored there first, and only the newest opening counts. */
   async function open(id: string): Promise<void> {
     opening += 1;
     const own = opening;
-    if (view.value && view.value.id !== id) {
+    if (stored.value && stored.value.id !== id) {
       await Promise.all(leaving.map((store) => store()));
       await editing.catch(() => undefined);
       if (own !== opening) return;
       fetchingCurves?.abort();
-      view.value = null;
+      stored.value = null;
       curves.value = null;
       editFailure.value = null;
     }
@@ -60,27 +68,27 @@ export const useProgramme = defineStore('programme', () => {
   const beforeLeaving = (store: () => Promise<void>) => void leaving.push(store);
 
   function show(next: ProgrammeView): void {
-    view.value = next;
+    stored.value = next;
     void fetchCurves(next.id);
   }
 
   /** Reads the open programme again and shows it where something has changed; a failure leaves what is shown. */
   async function refresh(): Promise<void> {
-    const shown = view.value;
+    const shown = stored.value;
     if (!shown || busy.value) return;
     const next = await api.programme(shown.id).catch(() => null);
     const isNewer =
       next &&
       (next.changes[0]?.id !== shown.changes[0]?.id ||
         next.changes.filter(({ undone }) => undone).length !== shown.changes.filter(({ undone }) => undone).length);
-    if (isNewer && view.value === shown) show(next);
+    if (isNewer && stored.value === shown) show(next);
   }
 
   /** Reads the open programme again whatever was changed: a day that runs adds pulls and logs to it. */
   async function reread(): Promise<void> {
-    const id = view.value?.id;
+    const id = stored.value?.id;
     const next = id ? await api.programme(id).catch(() => null) : null;
-    if (next && view.value?.id === id) show(next);
+    if (next && stored.value?.id === id) show(next);
   }
 
   async function fetchCurves(id: string): Promise<void> {
@@ -97,12 +105,12 @@ export const useProgramme = defineStore('programme', () => {
 
   /** Makes a change of the open programme after asking who is working; returns its failure, if any, for the caller to show. */
   async function change(action: (id: string) => Promise<ProgrammeView>): Promise<ApiFailure | null> {
-    const id = view.value?.id;
+    const id = stored.value?.id;
     if (!id || !(await person.ensure())) return NOBODY;
     busy.value = true;
     try {
       const next = await action(id);
-      if (view.value?.id === id) show(next);
+      if (stored.value?.id === id) show(next);
       return null;
     } catch (error) {
       return asFailure(error);
@@ -131,7 +139,7 @@ export const useProgramme = defineStore('programme', () => {
 
   /** What every part holds now, as an edit names it. */
   function partOf<P extends EditablePart>(part: P): PartValue<P> {
-    const { bundle, vehicleId, cellIds } = view.value!;
+    const { bundle, vehicleId, cellIds } = stored.value!;
     const cells = bundle.cells ?? (bundle.cell ? [bundle.cell] : []);
     const special: Record<string, unknown> = { vehicleId, cellIds, cells };
     return (part in special ? special[part] : (bundle[part as keyof typeof bundle] ?? null)) as PartValue<P>;
@@ -146,9 +154,9 @@ export const useProgramme = defineStore('programme', () => {
    * and what stands on the server is read again.
    */
   function edit<P extends EditablePart>(part: P, what: string, next: (value: PartValue<P>) => PartValue<P>): Promise<boolean> {
-    const id = view.value?.id;
+    const id = stored.value?.id;
     const run = async (): Promise<boolean> => {
-      if (!id || !(await person.ensure()) || view.value?.id !== id) return false;
+      if (!id || !(await person.ensure()) || stored.value?.id !== id) return false;
       const before = partOf(part);
       // A copy without proxies: what a change leaves of it is sent as JSON anyway.
       const value = next(JSON.parse(JSON.stringify(before)) as PartValue<P>);
@@ -157,12 +165,12 @@ export const useProgramme = defineStore('programme', () => {
       try {
         const answer = await api.edit(id, { part, before, value, what: what.slice(0, 200) });
         editFailure.value = null;
-        if (view.value?.id === id) showEdited(answer);
+        if (stored.value?.id === id) showEdited(answer);
         return true;
       } catch (error) {
         editFailure.value = asFailure(error);
         const fresh = await api.programme(id).catch(() => null);
-        if (fresh && view.value?.id === id) view.value = fresh;
+        if (fresh && stored.value?.id === id) stored.value = fresh;
         return false;
       } finally {
         saving.value -= 1;
@@ -175,8 +183,8 @@ export const useProgramme = defineStore('programme', () => {
 
   /** Shows what an edit left; the curves are read again only where the findings have changed. */
   function showEdited(next: ProgrammeView): void {
-    const judgedAnew = JSON.stringify(next.findings) !== JSON.stringify(view.value?.findings);
-    view.value = next;
+    const judgedAnew = JSON.stringify(next.findings) !== JSON.stringify(stored.value?.findings);
+    stored.value = next;
     if (judgedAnew) void fetchCurves(next.id);
   }
 
@@ -188,6 +196,7 @@ export const useProgramme = defineStore('programme', () => {
   }
 
   return {
+    stored,
     view,
     curves,
     curvesFailure,

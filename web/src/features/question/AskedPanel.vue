@@ -33,19 +33,26 @@ const confirm = (field: string) => set(`${field} confirmed`, {}, field);
 const low = ref<number | null>(null);
 const high = ref<number | null>(null);
 watch(
-  () => asked.value.bandRpm,
-  ([from, to]) => {
-    low.value = from;
-    high.value = to;
+  () => asked.value.bandRpm.join(),
+  () => {
+    [low.value, high.value] = asked.value.bandRpm;
   },
   { immediate: true },
 );
 const bandProblem = computed(() =>
   low.value !== null && high.value !== null && low.value >= high.value ? 'The first engine speed must be below the second.' : null,
 );
-function setBand(): void {
-  if (low.value === null || high.value === null || bandProblem.value) return;
-  set('band changed', { bandRpm: [low.value, high.value] }, 'bandRpm');
+/** Takes what the field itself has: an answer that comes meanwhile may have put the other end's old value back. */
+function setBand(end: 0 | 1, value: number | null): void {
+  if (value === null) return;
+  set(
+    'band changed',
+    (now) => {
+      const next = now.bandRpm.with(end, value) as [number, number];
+      return next[0] < next[1] ? { bandRpm: next } : {};
+    },
+    'bandRpm',
+  );
 }
 
 // The smallest difference: per cent, or a power with the power it is a share of.
@@ -161,10 +168,10 @@ function setExpected(side: 'lowPct' | 'highPct', value: number | null): void {
             :described-by="describedBy"
             width="5rem"
             :problem="bandProblem"
-            @commit="setBand"
+            @commit="setBand(0, $event)"
           />
           <span>to</span>
-          <NumberInput v-model="high" unit="rpm" label="Band to" :described-by="describedBy" width="5rem" @commit="setBand" />
+          <NumberInput v-model="high" unit="rpm" label="Band to" :described-by="describedBy" width="5rem" @commit="setBand(1, $event)" />
           <Button v-if="open('bandRpm')" text size="small" label="Confirm" aria-label="Confirm the band" @click="confirm('bandRpm')" />
           <Button
             v-if="band[0] !== asked.bandRpm[0] || band[1] !== asked.bandRpm[1]"

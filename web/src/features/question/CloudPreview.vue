@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { intermediateSetups, missingReferences, referenceFor, stateConfounds } from '@gezeit/core';
+import { intermediateSetups, missingReferences, referenceFor, say, stateClouds } from '@gezeit/core';
 import type { Setup } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed } from 'vue';
@@ -18,7 +18,7 @@ const clouds = computed(() =>
     .flatMap((candidate) => {
       const reference = referenceFor(inUse.value, candidate);
       if (!reference) return [];
-      const { confounds, unknown } = stateConfounds(reference, candidate);
+      const { clouds: confounds, unknown } = stateClouds(reference, candidate);
       const between = intermediateSetups(bundle.value.setups, reference, candidate);
       return [{ candidate, reference, confounds, unknown, between }].filter(
         (entry) => entry.confounds.length > 0 || entry.unknown.length > 0,
@@ -40,7 +40,7 @@ function add(setup: Setup): void {
     </p>
     <ul v-for="{ candidate, reference, confounds, unknown, between } in clouds" :key="candidate.id" class="clouds">
       <li v-for="cloud in confounds" :key="cloud.code">
-        <b>{{ candidate.id }} against {{ reference.id }}:</b> {{ show.sentence(cloud.detail) }}.
+        <b>{{ candidate.id }} against {{ reference.id }}:</b> {{ say(cloud.said, show.words) }}.
         <span v-if="cloud.withholds.length" class="withholds">No verdict on {{ cloud.withholds.join(' and ') }} can be given.</span>
         <span v-else class="muted">It is said beside the verdict.</span>
         <span class="code">{{ cloud.code }}{{ cloud.affects.length ? `, affects ${cloud.affects.join(', ')}` : '' }}</span>

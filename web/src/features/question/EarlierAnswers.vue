@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { leadingEstimate } from '@gezeit/core';
 import { computed } from 'vue';
 import { RouterLink } from 'vue-router';
 import IntervalScale, { type IntervalRow } from '../../shared/ui/IntervalScale.vue';
@@ -24,13 +25,14 @@ const row = (label: string, answer: Interval | null, strong: boolean): IntervalR
   strong,
   text: answer?.pct == null ? 'nothing yet' : `${withSign(answer.pct, 1)} (${withSign(answer.low!, 1)} to ${withSign(answer.high!, 1)})`,
 });
+function quotedNow(candidate: string) {
+  const found = programme.comparisons.find((entry) => entry.candidate === candidate);
+  return found ? leadingEstimate(found) : null;
+}
 const pairs = computed(() =>
   earlier.value.answers.map((answer) => ({
     answer,
-    rows: [
-      row('then', answer, false),
-      row('now', programme.comparisons.find(({ candidate }) => candidate === answer.candidate)?.levelled ?? null, true),
-    ],
+    rows: [row('then', answer, false), row('now', quotedNow(answer.candidate), true)],
   })),
 );
 </script>

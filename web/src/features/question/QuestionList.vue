@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { questionKindSchema, type Question, type QuestionKind } from '@gezeit/contract';
-import { proposedQuestion } from '@gezeit/core';
+import { questionKindSchema, type Metric, type Question, type QuestionKind } from '@gezeit/contract';
+import { evidenceFor, proposedQuestion } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
@@ -8,7 +8,8 @@ import NumberInput from '../../shared/ui/NumberInput.vue';
 import Term from '../../shared/ui/Term.vue';
 import TextEdit from '../../shared/ui/TextEdit.vue';
 import { useProgramme } from '../programme/programme-store.js';
-import { KIND_WHY, KIND_WORDS, QUESTION_UNITS } from './question-words.js';
+import EvidenceField from '../programme/EvidenceField.vue';
+import { KIND_WHY, KIND_WORDS, METRIC_WORDS, QUESTION_UNITS } from './question-words.js';
 
 /** What is asked, each with its own limit and evidence; any of them together. */
 const programme = useProgramme();
@@ -28,17 +29,33 @@ const isPower = ({ kind }: Question) => kind === 'power-gain' || kind === 'power
 function edit(what: string, change: (questions: Question[]) => Question[]): void {
   void programme.edit('programme', what, (now) => ({ ...now, questions: change(now.questions ?? []) }));
 }
-function add(kind: QuestionKind): void {
-  const taken = new Set(questions.value.map(({ id }) => id));
+/** The first free id among the questions as they stand when the change is made: another may have been added a moment before. */
+function freeId(list: readonly Question[]): string {
+  const taken = new Set(list.map(({ id }) => id));
   let number = 1;
   while (taken.has(`q${number}`)) number += 1;
-  edit(`asked: ${KIND_WORDS[kind]}`, (list) => [...list, proposedQuestion(`q${number}`, kind, parts.value)]);
+  return `q${number}`;
+}
+function add(kind: QuestionKind): void {
+  edit(`asked: ${KIND_WORDS[kind]}`, (list) => [...list, proposedQuestion(freeId(list), kind, parts.value)]);
   adding.value = null;
 }
+/** A question's own band; both ends as the programme's is none of its own. */
+function setBand(question: Question, end: 0 | 1, value: number | null): void {
+  const next = (question.bandRpm ?? asked.value.bandRpm).with(end, value ?? asked.value.bandRpm[end]) as [number, number];
+  if (next[0] >= next[1]) return;
+  const isOwn = next[0] !== asked.value.bandRpm[0] || next[1] !== asked.value.bandRpm[1];
+  patch(question.id, 'band of a question', { bandRpm: isOwn ? next : null });
+}
+const METRICS = { programme: 'as the programme', ...METRIC_WORDS };
+const candidates = computed(() => programme.view!.bundle.setups.filter(({ reference, archived }) => !reference && !archived));
+const HAS_EVIDENCE: readonly QuestionKind[] = ['no-fault-codes', 'not-louder', 'coolant-no-hotter'];
+/** Kinds that are answered over a band of engine speed. */
+const hasBand = ({ kind }: Question) => kind !== 'no-fault-codes' && kind !== 'not-louder';
 const patch = (id: string, what: string, change: Partial<Question>) =>
   edit(what, (list) => list.map((question) => (question.id === id ? { ...question, ...change } : question)));
 const smallest = ref<Record<string, number | null>>({});
-const UNIT_OF = { pct: '%', K: 'K', kPa: 'kPa', lambda: 'λ', dB: 'dB' } as const;
+const UNIT_OF = { pct: '%', K: 'K', kPa: 'kPa', lambda: 'λ', dB: '–', s: 's', rpm: 'rpm' } as const;
 /** Limits are stored in the unit that they name. */
 const inSi = ({ smallest: value, unit }: Question) => (value == null ? null : unit === 'kPa' ? value * 1000 : value);
 const fromSi = (question: Question, value: number) => (question.unit === 'kPa' ? value / 1000 : value);
@@ -70,6 +87,42 @@ const START = { same: 'the same start', own: 'the start that the part brings abo
                 placeholder="section, such as filter"
                 @commit="patch(question.id, 'section of a question', { section: $event || null })"
               />
+              <details v-if="hasBand(question)" class="own" :open="question.metric != null || question.bandRpm != null">
+                <summary>{{ question.metric != null || question.bandRpm != null ? 'its own terms' : 'terms as the programme' }}</summary>
+                <ChoiceInput
+                  v-if="isPower(question)"
+                  :model-value="question.metric ?? 'programme'"
+                  :choices="METRICS"
+                  :label="`What ${KIND_WORDS[question.kind]} compares`"
+                  @update:model-value="
+                    patch(question.id, 'metric of a question', { metric: $event === 'programme' ? null : ($event as Metric) })
+                  "
+                />
+                <span class="band">
+                  <NumberInput
+                    :model-value="question.bandRpm?.[0] ?? asked.bandRpm[0]"
+                    unit="rpm"
+                    :label="`Band of ${KIND_WORDS[question.kind]} from`"
+                    width="4.6rem"
+                    @commit="setBand(question, 0, $event)"
+                  />
+                  to
+                  <NumberInput
+                    :model-value="question.bandRpm?.[1] ?? asked.bandRpm[1]"
+                    unit="rpm"
+                    :label="`Band of ${KIND_WORDS[question.kind]} to`"
+                    width="4.6rem"
+                    @commit="setBand(question, 1, $event)"
+                  />
+                </span>
+              </details>
+              <template v-if="HAS_EVIDENCE.includes(question.kind)">
+                <p v-for="setup in candidates" :key="setup.id" class="found">
+                  <b v-if="candidates.length > 1">{{ setup.id }}</b>
+                  <span v-if="evidenceFor(question, setup.id)">found: {{ evidenceFor(question, setup.id)!.value }}</span>
+                  <EvidenceField :question="question" :candidate="setup.id" />
+                </p>
+              </template>
             </td>
             <td class="number">
               <NumberInput
@@ -134,6 +187,19 @@ const START = { same: 'the same start', own: 'the start that the part brings abo
   border: 1px solid currentColor;
   border-radius: 2px;
   font-size: 13px;
+}
+.own summary {
+  cursor: pointer;
+  color: var(--muted);
+  font-size: 13px;
+}
+.own .band,
+.found {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 0.4rem;
+  margin: 0.15rem 0 0;
 }
 td:first-child {
   min-width: 15rem;

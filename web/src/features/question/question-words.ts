@@ -31,7 +31,8 @@ export const KIND_WHY: Record<QuestionKind, string> = {
   'power-no-loss': 'A quieter duct or a filter that holds more must not cost power: that is shown, not assumed from a missing difference.',
   'package-gain': 'Each setup with its own tune: what the customer’s package does. Boost and tune belong to it.',
   'cooler-charge': 'Mean charge temperature in the band above the cooling air.',
-  'less-restriction': 'Effective area of a section or of the tract, from logged drops and air flow.',
+  'less-restriction':
+    'Change of the pressure drop over a section or the tract at the reference’s own flow, from logged drops and air flow.',
   'no-fault-codes': 'Read the codes after the day and after a drive; the limit has no unit.',
   'meter-unchanged': 'Air meter against fuel: a shift above the limit makes “more air” worthless.',
   'mixture-within': 'Lambda in the band against the reference.',
@@ -45,7 +46,7 @@ export const CONTROL_WORDS: Record<BoostControl, string> = {
   none: 'none',
 };
 export const ASPIRATION_WORDS = { na: 'naturally aspirated', turbo: 'turbo', supercharged: 'supercharged' } as const;
-export const QUESTION_UNITS = { pct: '%', K: 'K', kPa: 'kPa', lambda: 'lambda', dB: 'dB' } as const;
+export const QUESTION_UNITS = { pct: '%', K: 'K', kPa: 'kPa', lambda: 'lambda', dB: 'dB', s: 's', rpm: 'rpm' } as const;
 export const STAGE_WORDS = {
   'printed-prototype': 'printed prototype',
   prototype: 'prototype',

@@ -1,55 +1,62 @@
 <script setup lang="ts">
-import type { Comparison, QuestionKind } from '@gezeit/contract';
+import type { Comparison } from '@gezeit/contract';
+import { QUESTION_LABELS, tied } from '@gezeit/core';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { withSign } from '../../shared/units/show.js';
+import { answerFigure } from '../../shared/answer-figure.js';
 import { useProgramme } from '../programme/programme-store.js';
-import { ANSWER_KINDS, answerWord } from './verdict-words.js';
+import EvidenceField from '../programme/EvidenceField.vue';
+import { answerWord } from './verdict-words.js';
 
-/** Every question's own answer. */
+/** Every question's own answer, with the sentence behind it. */
 const props = defineProps<{ comparison: Comparison }>();
 const programme = useProgramme();
 const show = useShow();
 
 const rows = computed(() => {
   const questions = programme.view!.bundle.programme.questions ?? [];
+  const bound = programme.setupById.get(props.comparison.candidate)?.setup.bound === true;
   return props.comparison.answers.map((answer) => {
-    const question = questions.find(({ id }) => id === answer.question);
-    const kind: QuestionKind = question?.kind ?? 'power-gain';
-    const convert = (value: number) => (answer.unit === 'K' ? show.value.differenceOf(value) : value);
-    const unit = answer.unit === 'pct' ? '%' : answer.unit === 'K' ? show.value.differenceUnit : answer.unit;
-    const digits = answer.unit === 'lambda' ? 3 : 1;
-    const figure = (value: number | null) => (value === null ? '–' : withSign(convert(value), digits));
-    const section = question?.section ? `, ${question.section}` : '';
+    const question = questions.find(({ id }) => id === answer.question) ?? null;
     return {
       ...answer,
-      kind,
-      title: ANSWER_KINDS[kind] + section,
-      word: answerWord(kind, answer.answer),
-      figure: answer.estimate === null ? '' : `${figure(answer.estimate)} ${unit}`,
-      range: answer.low === null ? '' : `(${figure(answer.low)} to ${figure(answer.high)})`,
+      asked: question,
+      title: QUESTION_LABELS[answer.kind] + (question?.section ? `, ${question.section}` : ''),
+      word: answerWord(answer.kind, answer.answer, bound),
+      ...answerFigure(answer, show.value),
     };
   });
 });
+const pct = (value: number) => tied(value.toFixed(1), '%');
 </script>
 
 <template>
   <section>
     <h2>Every question</h2>
     <ul class="figures">
-      <li v-for="row in rows" :key="row.question" :title="row.why">
+      <li v-for="row in rows" :key="row.question">
         <span class="title">{{ row.title }}</span>
         <b class="word" :class="row.answer">{{ row.word }}</b>
-        <span class="figure"
+        <span v-if="row.figure" class="figure"
           >{{ row.figure }} <span class="muted">{{ row.range }}</span></span
         >
+        <details class="figure small">
+          <summary>why</summary>
+          <p>{{ row.why }}</p>
+        </details>
+        <EvidenceField
+          v-if="row.asked && (row.of === 'evidence' || (row.estimate === null && row.kind === 'coolant-no-hotter'))"
+          class="figure"
+          :question="row.asked"
+          :candidate="comparison.candidate"
+        />
       </li>
     </ul>
     <p v-if="comparison.smallestResolvablePct !== null" class="small muted">
-      These pulls recognise a true gain of {{ comparison.smallestResolvablePct.toFixed(1) }} % on four days of five, and show “no
-      difference” for limits from {{ comparison.smallestNoDifferencePct!.toFixed(1) }} %.
+      These pulls recognise a true gain of {{ pct(comparison.smallestResolvablePct) }} on four days of five, and show “no difference” for
+      limits from {{ pct(comparison.smallestNoDifferencePct!) }}.
       <b v-if="comparison.morePulls">{{ comparison.morePulls }} further pulls in the order A B B A would resolve it.</b>
-      <template v-else-if="comparison.morePullsReason">{{ comparison.morePullsReason }}.</template>
+      <template v-else-if="comparison.morePullsReason">{{ comparison.morePullsReason }}</template>
     </p>
   </section>
 </template>
@@ -69,6 +76,13 @@ li {
 }
 .figure {
   grid-column: 1 / -1;
+}
+details p {
+  margin: 0.2rem 0 0;
+}
+summary {
+  cursor: pointer;
+  color: var(--muted);
 }
 .word.gain {
   color: var(--green);

@@ -52,6 +52,7 @@ function reset(keys: AssumptionKey[], name: string): void {
               <NumberInput
                 :model-value="field.value"
                 :unit="field.unit"
+                :difference="field.unit === 'K'"
                 :label="field.label"
                 :least="end(field.key, 0)"
                 :most="end(field.key, 1)"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { ClaimCheck } from '@gezeit/core';
-import { checkClaims, fromSi } from '@gezeit/core';
+import type { ClaimFinding } from '@gezeit/contract';
+import { fromSi } from '@gezeit/core';
 import { computed } from 'vue';
 import { withSign } from '../../shared/units/show.js';
 import { useShow } from '../../shared/units/use-show.js';
@@ -9,25 +9,34 @@ import { useProgramme } from '../programme/programme-store.js';
 /** Every claim beside what was measured, and what was expected before the day. */
 const programme = useProgramme();
 const show = useShow();
-const checks = computed(() => checkClaims(programme.view!.bundle, programme.view!.findings, programme.curves, programme.view!.evidence));
+const claims = computed(() => new Map((programme.view!.bundle.programme.claims ?? []).map((claim) => [claim.id, claim])));
+const checks = computed(() => programme.view!.findings.claims.flatMap((check) => ({ ...check, stated: claims.value.get(check.claim)! })));
 const expected = computed(() => programme.view!.bundle.programme.expected ?? null);
-const WORDS: Record<ClaimCheck['state'], string> = {
+const WORDS: Record<ClaimFinding['state'], string> = {
   holds: 'holds',
   open: 'not shown',
   contradicted: 'less than claimed',
+  withheld: 'withheld',
   'not-checked': 'not checked',
 };
+const OF: Partial<Record<NonNullable<ClaimFinding['of']>, string>> = {
+  levelled: 'from the same start',
+  ownStart: 'with the part’s own start',
+  flowBench: 'on the flow bench',
+};
 
-function measuredText({ measured }: ClaimCheck): string {
-  if (!measured) return '';
-  const { power } = show.value.units;
-  const [to, unit]: [(value: number) => number, string] =
-    measured.unit === 'kW'
-      ? [(value) => fromSi(value * 1000, power), power]
-      : measured.unit === 'K'
-        ? [(value) => show.value.differenceOf(value), show.value.differenceUnit]
-        : [(value) => value, measured.unit];
-  return `${withSign(to(measured.value), 1)} ${unit} (${withSign(to(measured.low), 1)} to ${withSign(to(measured.high), 1)})`;
+function measuredText({ value, low, high, unit, of }: ClaimFinding): string {
+  if (value === null || low === null || high === null) return '';
+  const { power, torque } = show.value.units;
+  const shown: Record<string, [(inside: number) => number, string]> = {
+    kW: [(inside) => fromSi(inside * 1000, power), power],
+    'N·m': [(inside) => fromSi(inside, torque), torque],
+    K: [(inside) => show.value.differenceOf(inside), show.value.differenceUnit],
+    kPa: [(inside) => show.value.pressureOf(inside), show.value.units.pressure],
+  };
+  const [to, name] = shown[unit] ?? [(inside: number) => inside, unit];
+  const text = (inside: number) => withSign(to(inside), 1);
+  return `${text(value)}\u00a0${name}\u00a0(${text(low)}\u00a0to\u00a0${text(high)})${of && OF[of] ? `, ${OF[of]}` : ''}`;
 }
 </script>
 
@@ -35,12 +44,12 @@ function measuredText({ measured }: ClaimCheck): string {
   <section v-if="checks.length || expected" aria-label="Claims">
     <h2>Claims</h2>
     <ul>
-      <li v-for="check in checks" :key="check.claim.id">
-        <b>{{ check.claim.text }}</b> <span class="state" :class="check.state">{{ WORDS[check.state] }}</span>
-        <span v-if="check.claim.afterwards" class="muted small"> (added afterwards)</span>
-        <p v-if="check.measured">measured {{ measuredText(check) }}</p>
+      <li v-for="check in checks" :key="check.claim">
+        <b>{{ check.stated.text }}</b> <span class="state" :class="check.state">{{ WORDS[check.state] }}</span>
+        <span v-if="check.stated.afterwards" class="muted small"> (added afterwards)</span>
+        <p v-if="check.value !== null">measured {{ measuredText(check) }}</p>
         <p class="muted small">
-          {{ check.why }}<template v-if="check.claim.by"> Claimed by {{ check.claim.by }}.</template>
+          {{ check.why }}<template v-if="check.stated.by"> Claimed by {{ check.stated.by }}.</template>
         </p>
       </li>
     </ul>

@@ -1,11 +1,9 @@
 <script setup lang="ts">
 import type { Comparison } from '@gezeit/contract';
 import { computed } from 'vue';
-import { useShow } from '../../shared/units/use-show.js';
 
 /** What clouds the answer, and which answers it withholds. */
 const props = defineProps<{ comparison: Comparison }>();
-const show = useShow();
 const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 const clouds = computed(() => [...props.comparison.confounds].sort((a, b) => b.withholds.length - a.withholds.length));
 </script>
@@ -17,7 +15,7 @@ const clouds = computed(() => [...props.comparison.confounds].sort((a, b) => b.w
       <li v-for="cloud in clouds" :key="cloud.code + cloud.detail">
         <span class="mark" aria-hidden="true">{{ cloud.withholds.length ? '■' : '!' }}</span>
         <span
-          >{{ sentence(show.sentence(cloud.detail)) }}.
+          >{{ sentence(cloud.detail) }}.
           <b v-if="cloud.withholds.length" class="withholds">Withholds: {{ cloud.withholds.join(', ') }}.</b></span
         >
       </li>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Comparison } from '@gezeit/contract';
 import ProgressBar from 'primevue/progressbar';
+import { claimQuestion } from '@gezeit/core';
 import { computed } from 'vue';
 import { useTheme } from '../../shared/theme-store.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
@@ -17,6 +18,8 @@ const selection = useSelection();
 const show = useShow();
 const themes = useTheme();
 
+/** The question whose estimate the curve draws; its band may be its own. */
+const leading = computed(() => claimQuestion(programme.view!.bundle));
 const input = computed<CurveInput | null>(() => {
   const reference = programme.setupById.get(props.comparison.reference);
   const candidate = programme.setupById.get(props.comparison.candidate);
@@ -31,7 +34,8 @@ const input = computed<CurveInput | null>(() => {
     candidate,
     difference,
     pull: selection.pull.value,
-    bandRpm: props.comparison.bandUsedRpm,
+    askedRpm: leading.value?.bandRpm ?? programme.view!.bundle.programme.bandRpm,
+    freeRpm: props.comparison.bandUsedRpm,
     smallestPct: programme.view!.bundle.programme.smallestGainPct,
     show: show.value,
     tokens: themes.tokens,

@@ -7,7 +7,7 @@ import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import IntervalScale from '../../shared/ui/IntervalScale.vue';
 import Term from '../../shared/ui/Term.vue';
 import { withSign } from '../../shared/units/show.js';
-import { ESTIMATE_WORDS, leadingEstimate } from './verdict-words.js';
+import { ESTIMATE_WORDS, sameAirShort } from './verdict-words.js';
 
 /** The estimates side by side, each explained in plain words. */
 const props = defineProps<{ comparison: Comparison; smallest: number; correction: Correction }>();
@@ -16,24 +16,27 @@ const width = useWidth(box, 300, 460);
 
 const text = (estimate: EstimatePct | null) =>
   estimate ? `${withSign(estimate.pct, 1)} % (${withSign(estimate.low, 1)} to ${withSign(estimate.high, 1)})` : 'not given';
-const leading = computed(() => leadingEstimate(props.comparison));
 const names = ['asRun', 'levelled', 'ownStart', 'sameAir'] as const;
 const rows = computed(() =>
   names.map((name) => {
     const estimate = props.comparison[name];
+    // What is withheld leads nowhere: its figure stands without the green.
+    const leads = name === props.comparison.leading && props.comparison.verdict.power !== 'withheld';
     return {
-      label: ESTIMATE_WORDS[name].short,
+      label: name === 'sameAir' ? sameAirShort(props.comparison) : ESTIMATE_WORDS[name].short,
       value: estimate?.pct ?? null,
       low: estimate?.low ?? null,
       high: estimate?.high ?? null,
-      strong: estimate !== null && estimate === leading.value,
+      strong: estimate !== null && leads,
       text: text(estimate),
     };
   }),
 );
 const beside = computed(() => {
   const { uncorrected, boostedEstimate } = props.comparison;
+  const { wholeBand } = props.comparison;
   return [
+    wholeBand ? `the whole asked band as driven ${text(wholeBand)}` : null,
     props.correction !== 'NONE' && uncorrected ? `uncorrected, as run ${text(uncorrected)}` : null,
     boostedEstimate && props.correction !== 'NONE' ? `estimate for boosted engines, as run ${text(boostedEstimate)}` : null,
   ].filter((entry) => entry !== null);
@@ -65,7 +68,8 @@ function saveSvg(): void {
         ><Term :what="ESTIMATE_WORDS[name].what">{{ ESTIMATE_WORDS[name].label }}</Term
         >{{ index < names.length - 1 ? ', ' : '?' }}</template
       >
-      <template v-if="comparison.ownStartReason && comparison.levelled"> No own start: {{ comparison.ownStartReason }}</template>
+      <template v-if="comparison.ownStartReason"> No own start: {{ comparison.ownStartReason }}</template>
+      <template v-if="comparison.sameAirReason"> No same air: {{ comparison.sameAirReason }}</template>
     </p>
     <p v-if="beside.length" class="small muted">Beside it: {{ beside.join('; ') }}.</p>
   </ChartFrame>

@@ -4,7 +4,8 @@ import { computed } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { FLAG_WORDS } from '../logs/flag-words.js';
+import { FLAG_WORDS } from '@gezeit/core';
+import { reasonWord } from '../../shared/reason-words.js';
 import { useExclusion } from '../programme/exclusion-store.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
@@ -42,9 +43,9 @@ const style = computed(() => programme.setupById.get(finding.value?.setup ?? '')
       {{ finding.peakPowerRpm ?? '–' }} rpm; started at {{ show.temperature(finding.startIntakeAirC) }} {{ show.units.temperature }}, rose
       {{ show.temperatureDifference(finding.intakeAirRiseK) }} {{ show.differenceUnit }}.
     </p>
-    <p v-if="finding.reasons.length"><b>Not counted:</b> {{ finding.reasons.join(', ') }}.</p>
-    <p v-for="flag in detail?.flags ?? []" :key="flag.flag" class="small">{{ FLAG_WORDS[flag.flag] }}: {{ show.sentence(flag.detail) }}</p>
-    <p v-for="warning in finding.warnings" :key="warning" class="small muted">{{ show.sentence(warning) }}</p>
+    <p v-if="finding.reasons.length"><b>Not counted:</b> {{ finding.reasons.map(reasonWord).join(', ') }}.</p>
+    <p v-for="flag in detail?.flags ?? []" :key="flag.flag" class="small">{{ FLAG_WORDS[flag.flag] }}: {{ flag.detail }}</p>
+    <p v-for="warning in finding.warnings" :key="warning" class="small muted">{{ warning }}</p>
   </section>
 </template>
 

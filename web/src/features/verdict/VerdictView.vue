@@ -12,7 +12,8 @@ import CurvePanel from './CurvePanel.vue';
 import EstimatePanel from './EstimatePanel.vue';
 import PullCard from './PullCard.vue';
 import ReasoningPanel from './ReasoningPanel.vue';
-import { headline, maskedSentence } from './verdict-words.js';
+import { headlineOf } from '@gezeit/core';
+import { maskedSentence } from './verdict-words.js';
 import { useShow } from '../../shared/units/use-show.js';
 
 /** The answer: the sentence leads, then the estimates, the day, the curves, every question, and what clouds it. */
@@ -24,10 +25,14 @@ const timeZone = computed(() => view.value.bundle.cell?.timeZone ?? view.value.b
 const comparison = computed(() => selection.comparison.value);
 const reference = computed(() => programme.setupById.get(comparison.value?.reference ?? ''));
 const candidate = computed(() => programme.setupById.get(comparison.value?.candidate ?? ''));
-const lead = computed(() =>
-  comparison.value && candidate.value ? headline(comparison.value, smallest.value, candidate.value.setup.name) : null,
-);
 const show = useShow();
+/** The first question asked leads. */
+const leading = computed(() => comparison.value?.answers[0] ?? null);
+const lead = computed(() =>
+  comparison.value
+    ? headlineOf(leading.value ?? { answer: comparison.value.verdict.power, said: comparison.value.verdict.said }, show.value.words)
+    : null,
+);
 /** Mean start of the candidate's used pulls against the reference's, K. */
 const startApartK = computed(() => {
   const mean = (setup: string) => {
@@ -82,14 +87,20 @@ const counts = computed(() => {
           <SetupMark :letter="reference.setup.id" :colour="reference.colour" :dash="reference.dash" :name="reference.setup.name" />
         </div>
         <h1>
-          {{ lead.lead }} <span v-if="lead.figure" class="figures" :class="lead.tone">{{ lead.figure }}</span> {{ lead.rest }}
+          {{ lead.before }}<span v-if="lead.figure" class="figures whole" :class="lead.tone">{{ lead.figure }}</span
+          >{{ lead.after }}
         </h1>
+        <p v-for="text in lead.second" :key="text" class="second">{{ text }}</p>
         <p v-if="masked" class="masked">{{ masked }}</p>
-        <p v-if="comparison.verdict.power === 'withheld'" class="why">{{ show.sentence(comparison.verdict.why ?? '') }}</p>
         <p class="why">{{ counts }}</p>
-        <p v-for="note in comparison.notes" :key="note" class="small muted">{{ show.sentence(note) }}</p>
+        <p v-for="note in comparison.notes" :key="note" class="small muted">{{ note }}</p>
       </div>
-      <EstimatePanel :comparison="comparison" :smallest="smallest" :correction="view.bundle.programme.correction" />
+      <EstimatePanel
+        v-if="comparison.levelled"
+        :comparison="comparison"
+        :smallest="smallest"
+        :correction="view.bundle.programme.correction"
+      />
     </div>
     <TideStrip class="tide" :tide="view.tide" :time-zone="timeZone" />
     <div class="desk">
@@ -109,7 +120,7 @@ const counts = computed(() => {
     <h1>Nothing to compare yet.</h1>
     <p>
       A verdict needs a setup that is marked as the reference, another setup, and pulls of both.
-      <span v-for="warning in view.findings.warnings" :key="warning">{{ show.sentence(warning) }}</span>
+      <span v-for="warning in view.findings.warnings" :key="warning">{{ warning }}</span>
     </p>
   </div>
 </template>
@@ -144,6 +155,12 @@ h1 {
   line-height: 1.2;
   margin: 0.3rem 0 0.35rem;
   text-wrap: balance;
+}
+h1 .whole {
+  white-space: nowrap;
+}
+.second {
+  max-width: 52rem;
 }
 h1 .gain {
   color: var(--green);

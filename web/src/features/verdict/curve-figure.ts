@@ -13,7 +13,9 @@ export interface CurveInput {
   difference: DifferenceCurve | null;
   /** The selected pull, drawn as a thin line over its setup's curve. */
   pull: string | null;
-  bandRpm: readonly [number, number];
+  /** The band that was asked about, and the part of it that was judged. */
+  askedRpm: readonly [number, number];
+  freeRpm: readonly [number, number];
   smallestPct: number;
   show: Show;
   tokens: Tokens;
@@ -23,13 +25,14 @@ const DOMAINS = { difference: [0.66, 1], power: [0.245, 0.6], torque: [0, 0.2] }
 
 /** The difference, power and torque over one axis of engine speed, each with its band. The difference leads: it is what was asked. */
 export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<Layout> } {
-  const { tokens, show, bandRpm, smallestPct } = input;
+  const { tokens, show, askedRpm, freeRpm, smallestPct } = input;
   const data: Data[] = [];
   const annotations: object[] = [];
   for (const drawnSetup of [input.reference, input.candidate]) addSetup(data, annotations, input, drawnSetup);
   addPull(data, input);
   if (input.difference) addDifference(data, annotations, input.difference, tokens);
-  const [low, high] = bandRpm;
+  const [low, high] = freeRpm;
+  const isCut = askedRpm[0] !== low || askedRpm[1] !== high;
   const across = (y: number, dash: 'solid' | 'dot', text: string | null, colour: string) => {
     if (text)
       annotations.push({
@@ -60,11 +63,29 @@ export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<
     yref: 'paper',
     y: 1,
     yanchor: 'bottom',
-    text: `band asked about, ${low} to ${high} rpm`,
+    text: isCut
+      ? `free, ${Math.round(low)} to ${Math.round(high)} rpm (asked: ${askedRpm[0]} to ${askedRpm[1]})`
+      : `asked, ${low} to ${high} rpm`,
     showarrow: false,
     font: { size: 13, color: tokens.green },
   });
   const shapes = [
+    ...(isCut
+      ? [
+          {
+            type: 'rect',
+            xref: 'x',
+            x0: askedRpm[0],
+            x1: askedRpm[1],
+            yref: 'paper',
+            y0: 0,
+            y1: 1,
+            fillcolor: withOpacity(tokens.neutral, 0.08),
+            line: { width: 0 },
+            layer: 'below',
+          },
+        ]
+      : []),
     {
       type: 'rect',
       xref: 'x',
@@ -186,7 +207,7 @@ function addDifference(data: Data[], annotations: object[], difference: Differen
     yref: 'paper',
     y: 1,
     yanchor: 'bottom',
-    text: `${difference.candidate} − ${difference.reference}, levelled, with 95 % band`,
+    text: `${difference.candidate} − ${difference.reference}, ${difference.of === 'ownStart' ? 'own start' : 'same start'}; 95 % at each speed by itself`,
     showarrow: false,
     font: { size: 13, color: tokens.muted },
   });

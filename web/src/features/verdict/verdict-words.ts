@@ -1,86 +1,25 @@
 import type { Answer, Comparison, QuestionKind } from '@gezeit/contract';
+import { listed } from '@gezeit/core';
 import { withSign } from '../../shared/units/show.js';
-
-/** The lead of the verdict: a few words, a figure, and the rest of the line. */
-export interface Headline {
-  tone: 'gain' | 'loss' | 'plain';
-  lead: string;
-  figure: string | null;
-  rest: string;
-}
-
-/** The verdict as a headline. */
-export function headline(comparison: Comparison, smallestPct: number, candidateName: string): Headline {
-  const { verdict, levelled } = comparison;
-  const leading = leadingEstimate(comparison);
-  const range = leading ? `(${withSign(leading.low, 1)} to ${withSign(leading.high, 1)})` : '';
-  const figure = leading ? `${withSign(leading.pct, 1)} %` : null;
-  const larger =
-    leading && (leading.low > smallestPct || leading.high < -smallestPct) ? `, more than the ${smallestPct} % that matters` : '';
-  const open =
-    leading && leading.low > 0 && leading.low < smallestPct && leading.high > smallestPct
-      ? `; whether more than the ${smallestPct} % that matters is open`
-      : '';
-  const inside =
-    leading && leading.low > -smallestPct && leading.high < smallestPct ? `, smaller than the ${smallestPct} % that matters` : '';
-  switch (verdict.power) {
-    case 'gain':
-      return { tone: 'gain', lead: 'Real gain:', figure, rest: `${range} in the band${larger || inside || open}.` };
-    case 'loss':
-      return { tone: 'loss', lead: 'Real loss:', figure, rest: `${range} in the band${larger || inside}.` };
-    case 'no-difference':
-      return { tone: 'plain', lead: 'No difference that matters:', figure, rest: `${range}, inside ±${smallestPct} %.` };
-    case 'not-resolved':
-      return {
-        tone: 'plain',
-        lead: levelled ? `${candidateName} cannot be distinguished from noise:` : 'Nothing to compare yet.',
-        figure,
-        rest: levelled ? `${range} in the band.` : '',
-      };
-    case 'withheld':
-      return {
-        tone: 'plain',
-        lead: 'No verdict on the power: something else changed.',
-        figure: null,
-        rest: '',
-      };
-  }
-}
-
-/** The estimate that leads: the one whose figures the sentence of the verdict gives. */
-export function leadingEstimate(comparison: Comparison): Comparison['levelled'] {
-  const own = comparison.ownStart;
-  const saysOwn = comparison.verdict.why.includes('start that the part itself brings about');
-  return saysOwn && own ? own : comparison.levelled;
-}
 
 /** What the habit would have reported, and why the verdict differs from it; null where they agree within half of what matters. */
 export function maskedSentence(comparison: Comparison, smallestPct: number, startApartK: number | null, unit: string): string | null {
   const { asRun, levelled, candidate, reference } = comparison;
   if (!asRun || !levelled || Math.abs(asRun.pct - levelled.pct) < smallestPct / 2) return null;
-  const look = `As run it looked like ${withSign(asRun.pct, 1)} % (${withSign(asRun.low, 1)} to ${withSign(asRun.high, 1)})`;
-  if (startApartK === null || Math.abs(startApartK) < 2) return `${look}: heat, drift and learning account for the rest.`;
-  return `${look}: ${candidate} started ${Math.abs(startApartK).toFixed(1)} ${unit} ${startApartK > 0 ? 'hotter' : 'cooler'} than ${reference}.`;
+  const look = `As run it looked like ${withSign(asRun.pct, 1)}\u00a0% (${withSign(asRun.low, 1)}\u00a0to\u00a0${withSign(asRun.high, 1)})`;
+  if (startApartK === null || Math.abs(startApartK) < 2) return `${look}: heat, drift and learning may account for the rest.`;
+  return `${look}: ${candidate} started ${Math.abs(startApartK).toFixed(1)}\u00a0${unit} ${startApartK > 0 ? 'hotter' : 'cooler'} than ${reference}.`;
 }
 
-export const ANSWER_KINDS: Record<QuestionKind, string> = {
-  'power-gain': 'Gain in power',
-  'power-no-loss': 'Loses nothing',
-  'package-gain': 'Part and tune together',
-  'cooler-charge': 'Cooler charge',
-  'less-restriction': 'Less restriction',
-  'no-fault-codes': 'No fault codes',
-  'meter-unchanged': 'Air meter unchanged',
-  'mixture-within': 'Mixture within limits',
-  'coolant-no-hotter': 'Coolant no hotter',
-  'not-louder': 'No louder',
-};
-
 const YES: Partial<Record<QuestionKind, Partial<Record<Answer['answer'], string>>>> = {
-  'power-no-loss': { gain: 'yes' },
-  'mixture-within': { 'no-difference': 'yes', loss: 'no' },
-  'meter-unchanged': { 'no-difference': 'yes', loss: 'no' },
-  'coolant-no-hotter': { 'no-difference': 'yes', loss: 'no' },
+  'power-no-loss': { gain: 'yes', loss: 'no' },
+  'cooler-charge': { gain: 'yes, cooler', loss: 'no, hotter' },
+  'less-restriction': { gain: 'yes, less', loss: 'no, more' },
+  'mixture-within': { gain: 'yes', loss: 'no' },
+  'meter-unchanged': { gain: 'yes', loss: 'no' },
+  'coolant-no-hotter': { gain: 'yes', loss: 'no' },
+  'no-fault-codes': { gain: 'none', loss: 'there are' },
+  'not-louder': { gain: 'yes', loss: 'no' },
 };
 const PLAIN: Record<Answer['answer'], string> = {
   gain: 'yes',
@@ -90,11 +29,21 @@ const PLAIN: Record<Answer['answer'], string> = {
   withheld: 'withheld',
 };
 
-/** The answer to a question in a word or two. */
-export function answerWord(kind: QuestionKind, answer: Answer['answer']): string {
+/** The answer to a question in a word or two; a bound never reads as a gain. */
+export function answerWord(kind: QuestionKind, answer: Answer['answer'], bound = false): string {
+  if (bound && answer === 'gain' && (kind === 'power-gain' || kind === 'package-gain')) return 'a bound: at most';
   return YES[kind]?.[answer] ?? PLAIN[answer];
 }
 
+const STILL_IN = { tune: 'map', fuel: 'fuel', ignition: 'ignition', mixture: 'mixture', manifoldPressure: 'boost' } as const;
+
+/** What the estimate at the same air is: the flow's doing only where nothing else is in it. */
+export function sameAirShort({ sameAirContains }: Comparison): string {
+  if (sameAirContains.length === 0) return 'what the flow alone did';
+  return `same charge air, ${sameAirContains.length > 2 ? 'more' : listed(sameAirContains.map((name) => STILL_IN[name]))} still in it`;
+}
+
+/** The four readings of one day's pulls. */
 export const ESTIMATE_WORDS = {
   asRun: {
     label: 'as run',
@@ -104,7 +53,7 @@ export const ESTIMATE_WORDS = {
   levelled: {
     label: 'levelled',
     short: 'from the same start',
-    what: 'The same, judged from the same start: heat, drift, learning of the engine control and oil taken out. This is the verdict’s number.',
+    what: 'The same, judged from the same start: heat, drift, learning of the engine control and oil taken out.',
   },
   ownStart: {
     label: 'own start',
@@ -113,7 +62,7 @@ export const ESTIMATE_WORDS = {
   },
   sameAir: {
     label: 'same air',
-    short: 'what the flow alone did',
-    what: 'Also at the same charge temperature in the pull and, where something holds it, the same manifold pressure: what the flow alone did.',
+    short: 'same charge air',
+    what: 'Also at the same charge temperature in the pull and, where something holds it, the same manifold pressure: what the flow did, where ignition and mixture were held.',
   },
 } as const;

@@ -75,7 +75,12 @@ function onInput(value: string | undefined): void {
   }
   const read = typedNumber(text.value, shownUnit.value, props.difference);
   refused.value = read.understood ? outOfRange(read.value) : read.problem;
-  if (!read.understood || refused.value !== null) return;
+  if (!read.understood || refused.value !== null) {
+    // A number that was understood on the way to this text does not count: what stood there before does.
+    if (latest !== committed) emit('update:modelValue', committed);
+    latest = committed;
+    return;
+  }
   latest = read.value;
   emit('update:modelValue', read.value);
 }

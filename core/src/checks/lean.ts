@@ -1,0 +1,21 @@
+import { said } from '../said.js';
+import { shareOfBand, type Check } from './check.js';
+
+/** Lambda above this over this share of the band is lean at full load on a spark-ignition engine; assumptions. */
+export const LEAN_RULES = { lambda: 1, share: 0.05 };
+
+export const lean: Check = {
+  flag: 'lean',
+  leavesOut: true,
+  ofSetup: { affects: ['power'], withholds: [] },
+  needs: ['lambda'],
+  inCell: { id: 'mixture', label: 'Mixture' },
+  thresholds: [
+    { name: 'lean', value: `lambda ${LEAN_RULES.lambda.toFixed(2)}`, what: `Above it over ${100 * LEAN_RULES.share} % of the band.` },
+  ],
+  find({ bundle, curve, band }) {
+    if (!curve || bundle.vehicle.ignition === 'compression') return null;
+    const share = shareOfBand(curve, 'lambda', band, (value) => value > LEAN_RULES.lambda);
+    return share < LEAN_RULES.share ? null : { said: said('flag:lean', { lambda: LEAN_RULES.lambda, sharePct: 100 * share }) };
+  },
+};

@@ -1,0 +1,68 @@
+import { said } from '../said.js';
+import type { PullCurve } from '../pull/curve.js';
+import { median } from '../pull/traces.js';
+import type { Check } from './check.js';
+
+/** Change of the ratio of roller to engine speed that is slip, over so many points in a row; pulls that must be there to tell what is usual. Assumptions. */
+export const SLIP_RULES = { share: 0.02, points: 3, leastPeers: 3 };
+
+const ratioOf = ({ channels, gridRpm }: PullCurve): Map<number, number> | null => {
+  const roller = channels.get('rollerSpeed') ?? channels.get('vehicleSpeed');
+  if (!roller) return null;
+  return new Map(Array.from(gridRpm, (rpm, i) => [rpm, roller[i]! / rpm] as const).filter(([, ratio]) => Number.isFinite(ratio)));
+};
+
+/**
+ * Whether the roller ran off the engine where it does not on the other pulls: a torque converter slips on every pull alike, and that is its
+ * nature. With too few pulls to tell, a mechanical gearbox is held against the low-load part of its own sweep.
+ */
+export const slip: Check = {
+  flag: 'slip',
+  leavesOut: true,
+  ofSetup: { affects: ['power'], withholds: ['power'] },
+  needs: ['rollerSpeed', 'vehicleSpeed'],
+  inCell: { id: 'slip', label: 'Slip' },
+  thresholds: [
+    {
+      name: 'slip',
+      value: `${100 * SLIP_RULES.share} %`,
+      what: 'Change of roller to engine speed against the other pulls in that gear, engine speed by engine speed.',
+    },
+  ],
+  find({ bundle, curve, band, peers }) {
+    const own = curve && ratioOf(curve);
+    if (!curve || !own || own.size < 12) return null;
+    const usual = usualRatio(
+      own,
+      peers.sameGear.filter((peer) => peer !== curve).flatMap((peer) => ratioOf(peer) ?? []),
+      bundle.vehicle.gearbox ?? '',
+    );
+    if (!usual) return null;
+    let run = 0;
+    for (const [rpm, ratio] of own) {
+      const expected = usual(rpm);
+      const off = expected === null ? 0 : 1 - ratio / expected;
+      run = Math.abs(off) > SLIP_RULES.share && rpm <= band[1] ? run + 1 : 0;
+      if (run >= SLIP_RULES.points) return { said: said('flag:slip', { offPct: 100 * off, atRpm: rpm }) };
+    }
+    return null;
+  },
+};
+
+type Usual = (rpm: number) => number | null;
+
+function usualRatio(own: Map<number, number>, others: Map<number, number>[], gearbox: string): Usual | null {
+  if (others.length + 1 >= SLIP_RULES.leastPeers) {
+    // Roller speeds of devices with other units or scales are alike up to a factor: the overall ratio is taken out first.
+    const overall = (ratios: Map<number, number>) => median([...ratios.values()]);
+    const scales = others.map((ratios) => overall(own) / overall(ratios));
+    return (rpm) => {
+      const known = others.flatMap((ratios, i) => (ratios.has(rpm) ? [ratios.get(rpm)! * scales[i]!] : []));
+      return known.length >= 2 ? median(known) : null;
+    };
+  }
+  if (/auto|converter|cvt|wandler/i.test(gearbox)) return null;
+  const low = [...own.values()];
+  const base = median(low.slice(0, Math.ceil(low.length / 4)));
+  return () => base;
+}

@@ -1,0 +1,199 @@
+import type { Bundle, Correction, Metric, Pull, TypedFigures } from '@gezeit/contract';
+import type { AirState } from '../air/moist-air.js';
+import { boostedEstimate } from '../correction/boosted.js';
+import { correctionFactor } from '../correction/standards.js';
+import { CHECKS, flagsOf, type FlagDetail } from '../checks/index.js';
+import { startAboveAmbientK } from '../checks/start-temperature.js';
+import { bandMean, bandPeak, type Band } from '../pull/band.js';
+import { ASSUMED_HUMIDITY, pullCurve, SweepAssignment, type LogTables, type PullCurve, type StartState } from '../pull/curve.js';
+import { dayOrder, type PlaceInDay } from '../pull/day-order.js';
+import { pointCurve } from '../pull/typed-curve.js';
+import { said, type AnySaid } from '../said.js';
+import { askedMetrics } from './terms.js';
+
+/** Why a pull is left out: by its kind or a flag, by what is missing, or by hand (then the text is the engineer's). */
+export type LeftOut = { by: 'kind' | 'flag' | 'missing'; reason: string } | { by: 'hand'; reason: string };
+
+/** What can be missing of a pull, so that it cannot be compared. */
+export const MISSING_REASONS = [
+  'band-not-covered',
+  'no-power',
+  'clock-not-matched',
+  'typed-not-enough',
+  'typed-not-uncorrected',
+  'no-sweep',
+  'no-logs',
+  'no-weather',
+] as const;
+export type MissingReason = (typeof MISSING_REASONS)[number];
+
+/** A pull with everything that is known of it before setups are compared. */
+export interface AnalysedPull {
+  pull: Pull;
+  place: PlaceInDay;
+  curve: PullCurve | null;
+  start: StartState;
+  air: AirState | null;
+  flags: FlagDetail[];
+  used: boolean;
+  leftOut: LeftOut[];
+  warnings: AnySaid[];
+}
+
+/** Reads every pull of a bundle, flags it within the programme's band and decides what is left out. */
+export function analysePulls(bundle: Bundle, tables: LogTables): AnalysedPull[] {
+  const sweeps = new SweepAssignment(bundle.pulls, tables);
+  const places = dayOrder(bundle.pulls);
+  const analysed = bundle.pulls.map((pull): AnalysedPull => {
+    const curve = pullCurve(bundle, pull, tables, sweeps);
+    return {
+      pull,
+      place: places.get(pull.id)!,
+      curve,
+      start: curve?.start ?? statedStart(pull),
+      air: curve?.air ?? statedAir(pull),
+      flags: [],
+      used: false,
+      leftOut: [],
+      warnings: curve?.warnings ?? (pull.typed && pull.typed.corrected === undefined ? [said('typed-correction-unknown', {})] : []),
+    };
+  });
+  for (const entry of analysed) entry.flags = flagsFor(bundle, entry, analysed);
+  for (const entry of analysed) decide(bundle, entry, analysed);
+  return analysed.sort((a, b) => a.place.timeH - b.place.timeH);
+}
+
+function statedStart({ start }: Pull): StartState {
+  return { intakeAirC: start?.intakeAirC ?? null, coolantC: start?.coolantC ?? null, oilC: start?.oilC ?? null };
+}
+
+function statedAir({ ambient }: Pull): AirState | null {
+  if (ambient?.temperatureC == null || ambient.pressureKPa == null) return null;
+  const relativeHumidity = ambient.relativeHumidityPct == null ? ASSUMED_HUMIDITY : ambient.relativeHumidityPct / 100;
+  return { temperatureC: ambient.temperatureC, pressurePa: ambient.pressureKPa * 1000, relativeHumidity };
+}
+
+const isMeasured = ({ pull }: AnalysedPull) => pull.kind === 'measured' && !pull.aborted;
+
+function flagsFor(bundle: Bundle, entry: AnalysedPull, all: AnalysedPull[]): FlagDetail[] {
+  const gearOf = (setup: string) => String(bundle.setups.find(({ id }) => id === setup)?.state['gear'] ?? '');
+  const measured = all.filter((other) => isMeasured(other) && other.curve);
+  const curves = (which: (other: AnalysedPull) => boolean) => measured.filter(which).map(({ curve }) => curve!);
+  return flagsOf({
+    bundle,
+    curve: entry.curve,
+    typed: entry.pull.typed ?? null,
+    band: bundle.programme.bandRpm,
+    peers: {
+      sameSetup: curves(({ pull }) => pull.setup === entry.pull.setup),
+      sameGear: curves(({ pull }) => gearOf(pull.setup) === gearOf(entry.pull.setup)),
+      startAboveAmbientK: measured.map(({ curve }) => startAboveAmbientK(curve!)).filter((value) => value !== null),
+    },
+  });
+}
+
+/** Whether every measured pull of a setup carries a flag: then it is a confound of the setup and leaves nothing out. */
+export function onEveryPull(pulls: AnalysedPull[], setup: string, flag: FlagDetail['flag']): boolean {
+  const own = pulls.filter((entry) => entry.pull.setup === setup && isMeasured(entry) && (entry.curve || entry.pull.typed));
+  return own.length > 0 && own.every(({ flags }) => flags.some((entry) => entry.flag === flag));
+}
+
+function decide(bundle: Bundle, entry: AnalysedPull, all: AnalysedPull[]): void {
+  const { pull } = entry;
+  const missing = (reason: MissingReason) => entry.leftOut.push({ by: 'missing', reason });
+  if (pull.kind !== 'measured') entry.leftOut.push({ by: 'kind', reason: pull.kind });
+  else if (pull.aborted) entry.leftOut.push({ by: 'kind', reason: 'aborted' });
+  else if (!givesWhatIsAsked(bundle, entry)) missing(missingOf(entry));
+  else if (askedMetrics(bundle).length > 0 && bundle.programme.correction !== 'NONE' && !entry.air) missing('no-weather');
+  else if (typeof pull.excluded === 'string') entry.leftOut.push({ by: 'hand', reason: pull.excluded });
+  else if (pull.excluded !== false) {
+    for (const { flag } of entry.flags)
+      if (CHECKS[flag].leavesOut && !onEveryPull(all, pull.setup, flag)) entry.leftOut.push({ by: 'flag', reason: flag });
+  }
+  entry.used = entry.leftOut.length === 0;
+}
+
+/** Whether a pull can be compared in anything that is asked: a metric of power, or a sweep where power is not asked. */
+function givesWhatIsAsked(bundle: Bundle, entry: AnalysedPull): boolean {
+  const metrics = askedMetrics(bundle);
+  if (metrics.length === 0) return entry.curve !== null;
+  return metrics.some(({ metric, bandRpm }) => (metricValue(metric, entry, bandRpm, true) ?? 0) > 0);
+}
+
+function missingOf({ curve, pull, air }: AnalysedPull): MissingReason {
+  if (curve) {
+    if (curve.channels.has('power')) return 'band-not-covered';
+    return curve.unmatched.has('power') || curve.unmatched.has('torque') ? 'clock-not-matched' : 'no-power';
+  }
+  if (pull.typed) return isCorrected(pull.typed) && !air ? 'typed-not-uncorrected' : 'typed-not-enough';
+  return pull.logs.length > 0 ? 'no-sweep' : 'no-logs';
+}
+
+/** Name of the power or torque channel of a metric. */
+function metricChannel(metric: Metric): 'power' | 'torque' {
+  return metric.endsWith('Power') ? 'power' : 'torque';
+}
+
+/**
+ * The metric of a pull within a band, uncorrected, W or N·m; null where it cannot be had.
+ * @param partial whether a pull that covers only a part of the band still counts (it is then cut later).
+ */
+export function metricValue(metric: Metric, entry: AnalysedPull, band: Band, partial = false): number | null {
+  const { curve, pull } = entry;
+  const channel = metricChannel(metric);
+  if (!curve) return pull.typed ? typedValue(metric, entry, pull.typed, band, partial) : null;
+  const covered = partial ? coveredPart(curve, band) : band;
+  if (!covered) return null;
+  if (metric.startsWith('peak')) return bandPeak(curve, channel, covered)?.value ?? null;
+  return bandMean(curve, channel, covered);
+}
+
+const isCorrected = ({ corrected }: TypedFigures) => corrected != null && corrected !== 'NONE';
+
+/** A metric from typed figures, W or N·m, brought back to uncorrected: the figure itself, else from the points of the curve where they cover the band. */
+function typedValue(metric: Metric, { air }: AnalysedPull, typed: TypedFigures, band: Band, partial: boolean): number | null {
+  const figure = {
+    peakPower: typed.peakPowerKW == null ? null : typed.peakPowerKW * 1000,
+    meanPower: typed.bandMeanPowerKW == null ? null : typed.bandMeanPowerKW * 1000,
+    peakTorque: typed.peakTorqueNm ?? null,
+    meanTorque: typed.bandMeanTorqueNm ?? null,
+  }[metric];
+  const value = figure ?? fromPoints(metric, typed, band, partial);
+  if (value === null || !isCorrected(typed)) return value;
+  return air ? value / correctionFactor(typed.corrected!, air) : null;
+}
+
+function fromPoints(metric: Metric, { points }: TypedFigures, band: Band, partial: boolean): number | null {
+  const sorted = [...(points ?? [])].sort((a, b) => a.rpm - b.rpm);
+  if (sorted.length < LEAST_POINTS) return null;
+  const rpm = sorted.map((point) => point.rpm);
+  const powerW = sorted.map(({ powerKW }) => powerKW * 1000);
+  const curve = pointCurve(rpm, powerW);
+  const covered = partial ? coveredPart(curve, band) : band;
+  if (!covered) return null;
+  const channel = metricChannel(metric);
+  return metric.startsWith('peak') ? (bandPeak(curve, channel, covered)?.value ?? null) : bandMean(curve, channel, covered);
+}
+
+/** Fewer typed points draw no curve. */
+const LEAST_POINTS = 4;
+
+function coveredPart(curve: PullCurve, band: Band): Band | null {
+  const low = Math.max(band[0], curve.gridRpm[0] ?? Infinity);
+  const high = Math.min(band[1], curve.gridRpm.at(-1) ?? -Infinity);
+  return low < high ? [low, high] : null;
+}
+
+/** The programme's weather factor of a pull; null where the weather is unknown and a standard is asked for. */
+export function pullFactor(correction: Correction, { air }: AnalysedPull): number | null {
+  if (correction === 'NONE') return 1;
+  return air ? correctionFactor(correction, air) : null;
+}
+
+/** The boosted-engine estimate's factor of a pull (c9); null where pressure or weather is missing. */
+export function pullBoostedFactor(bundle: Bundle, { air, curve }: AnalysedPull, band: Band): number | null {
+  const control = bundle.vehicle.boostControl;
+  if (!air || !curve || !control || control === 'none') return null;
+  const manifold = bandMean(curve, 'manifoldPressure', band);
+  return manifold === null ? null : boostedEstimate(control, air, manifold).factor;
+}

@@ -1,0 +1,41 @@
+import type { Bundle } from '@gezeit/contract';
+import type { Assumptions } from '../judge/assumptions.js';
+import { splitHeader } from '../channels/recognise.js';
+import type { PullCurve } from '../pull/curve.js';
+import { differenceToSi, unitFromText } from '../units/units.js';
+
+/** A sensor: what it may be off by (± at 95 %, in the unit kept inside), the same in every pull that it read. */
+export interface Sensor {
+  /** Same text, same sensor. */
+  id: string;
+  accuracy: number;
+}
+
+/** The sensor behind a channel of a pull, at a reading; `channels.*.accuracy` wins over the assumption for its quantity. Null where it is not logged. */
+export function sensorOf(bundle: Bundle, { sensors }: Assumptions, { sources }: PullCurve, key: string, reading: number): Sensor | null {
+  const source = sources.get(key);
+  if (!source) return null;
+  const { file, device, column, unitText } = source;
+  const mapping = mappingOf(bundle, `file:${file}`, column) ?? mappingOf(bundle, device, column);
+  const id = `${device}/${column}`;
+  if (mapping?.accuracy != null) {
+    const unit = unitFromText(mapping.unit ?? unitText ?? '');
+    return { id, accuracy: unit === null ? mapping.accuracy : differenceToSi(mapping.accuracy, unit) };
+  }
+  return { id, accuracy: usual(sensors, key, reading) };
+}
+
+function mappingOf({ channels }: Bundle, device: string, column: string) {
+  const own = channels?.[device];
+  return own && (own[column] ?? Object.entries(own).find(([header]) => splitHeader(header).name === column)?.[1]);
+}
+
+function usual(sensors: Assumptions['sensors'], key: string, reading: number): number {
+  if (/temperature$/i.test(key)) return sensors.temperatureK;
+  if (key.startsWith('pressureDrop')) return sensors.dropPa;
+  if (key === 'airMassFlow') return sensors.flowShare * Math.abs(reading);
+  return sensors.pressurePa;
+}
+
+/** Half widths of independent causes together. */
+export const together = (...halves: number[]): number => Math.hypot(...halves);

@@ -1,0 +1,40 @@
+import type { ColumnReport, LogColumn } from './read-log.js';
+
+/** By what a channel called boost shows whether it is gauge or absolute; assumptions. */
+export const BOOST_RULES = {
+  /** A pressure that falls below this is one against ambient: a closed throttle pulls it down, Pa. */
+  belowAmbientPa: -3000,
+  /** One that never falls under this cannot be a gauge pressure, Pa. */
+  alwaysAbsolutePa: 60_000,
+  /** With the throttle shut, an absolute pressure stands above this, Pa, and a gauge one below ambient. */
+  shutAbsolutePa: 10_000,
+  shutThrottlePct: 15,
+  /** So many samples with a shut throttle tell. */
+  shutSamples: 5,
+};
+
+/** Tells channels called boost apart: those that are absolute become the manifold's pressure, and the report says by what. */
+export function decidePressures(columns: LogColumn[], reports: ColumnReport[]): void {
+  const throttle = columns.find(({ quantity }) => quantity === 'throttle') ?? columns.find(({ quantity }) => quantity === 'pedal');
+  for (const column of columns) {
+    if (column.quantity !== 'boostPressure') continue;
+    const why = column.gauge ? absoluteBy(column.values, throttle?.values ?? null) : 'it says so';
+    if (why === null) continue;
+    column.quantity = 'manifoldPressure';
+    column.gauge = false;
+    const report = reports.find(({ name, takenFor }) => name === column.name && takenFor === 'boostPressure');
+    if (report)
+      Object.assign(report, { takenFor: 'manifoldPressure', note: [report.note, `taken as absolute: ${why}`].filter(Boolean).join('; ') });
+  }
+}
+
+function absoluteBy(values: Float64Array, throttle: Float64Array | null): string | null {
+  const lowest = values.reduce((low, value) => (value < low ? value : low), Number.POSITIVE_INFINITY);
+  if (lowest < BOOST_RULES.belowAmbientPa) return null;
+  if (lowest > BOOST_RULES.alwaysAbsolutePa) return 'never near zero';
+  if (!throttle) return null;
+  const shut = values.filter((value, i) => Number.isFinite(value) && throttle[i]! < BOOST_RULES.shutThrottlePct);
+  if (shut.length < BOOST_RULES.shutSamples) return null;
+  const middle = shut.sort()[shut.length >> 1]!;
+  return middle > BOOST_RULES.shutAbsolutePa ? 'above zero with the throttle shut' : null;
+}

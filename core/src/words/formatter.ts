@@ -1,0 +1,23 @@
+import type { BandRpm } from './values.js';
+
+/** How values become text: the units that a reader has chosen, and their rounding. Words are written with it and with nothing else. */
+export interface Formatter {
+  /** A difference in per cent with its sign; and with its interval. */
+  percent(value: number, digits?: number): string;
+  /** °C, or what was chosen. */
+  temperature(celsius: number): string;
+  /** A difference of temperatures with its sign. */
+  temperatureDifference(kelvin: number): string;
+  /** Its size alone, without a sign. */
+  temperatureSpan(kelvin: number): string;
+  pressure(pascal: number): string;
+  pressureDifference(pascal: number): string;
+  /** Figures of an interval in one unit, with the unit and the level once: "+1.8 % (95 %: +0.4 to +3.2)". */
+  interval(
+    kind: 'percent' | 'temperatureDifference' | 'pressureDifference' | 'lambda',
+    value: { value: number; low: number; high: number },
+  ): string;
+  massFlow(kgPerS: number): string;
+  rpm(value: number): string;
+  band(band: BandRpm): string;
+}

@@ -1,0 +1,38 @@
+/** A band of engine speed, rpm. */
+export type BandRpm = readonly [number, number];
+
+/** Between a figure and its unit, and before an interval: a line never breaks there. */
+const TIED = '\u00a0';
+
+/** A number with its sign, a true minus, one digit more where it is small; no sign before zero. */
+export function signed(value: number, digits = Math.abs(value) < 10 ? 1 : 0): string {
+  const text = Math.abs(value).toFixed(digits);
+  const sign = Number(text) === 0 ? '' : value < 0 ? '−' : '+';
+  return `${sign}${text}`;
+}
+
+/** A number with a true minus. */
+export function plain(value: number, digits: number): string {
+  const text = Math.abs(value).toFixed(digits);
+  return value < 0 && Number(text) !== 0 ? `−${text}` : text;
+}
+
+/** "a, b and c". */
+export function listed(items: readonly string[]): string {
+  if (items.length <= 1) return items.join('');
+  return `${items.slice(0, -1).join(', ')} and ${items.at(-1)}`;
+}
+
+/** A sentence starts with a capital. */
+export function sentence(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/** A figure with its unit, tied together. */
+export const tied = (figure: string, unit: string): string => (unit === '' ? figure : `${figure}${TIED}${unit}`);
+
+/** "+2.6 % (+1.5 to +3.7)": figure, unit and interval stay on one line. @param level what stands before the interval's ends. */
+export function withInterval(value: number, low: number, high: number, unit: string, digits?: number, level = ''): string {
+  const range = `(${level}${signed(low, digits)}${TIED}to${TIED}${signed(high, digits)})`;
+  return `${tied(signed(value, digits), unit)}${TIED}${range}`;
+}
