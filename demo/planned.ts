@@ -58,14 +58,15 @@ const LEAK: BenchInputs = {
   method: 'decay',
   object: 'waterCore',
   passage: 'coolant side, hoses clamped',
-  testPressure: 100_000,
+  filled: 'air',
+  testPressure: 70_000,
   volume: 0.9e-3,
   limit: 1e-6,
   operating: 110_000,
   ambientPressure: 99_800,
   decay: [0, 120, 240, 360, 480, 600].map((time, i) => ({
     time,
-    pressure: 100_000 - 0.4 * time + [0, 6, -5, 4, -3, 2][i]!,
+    pressure: 70_000 - 0.4 * time + [0, 6, -5, 4, -3, 2][i]!,
     temperature: 21,
   })),
 };

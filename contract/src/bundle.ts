@@ -315,7 +315,7 @@ export const planStopSchema = z.looseObject({
 });
 export type PlanStop = z.infer<typeof planStopSchema>;
 
-export const CHECKLISTS = ['beforeDay', 'beforePull', 'afterSwap', 'atEnd'] as const;
+export const CHECKLISTS = ['beforeDay', 'beforePull', 'beforeSwap', 'afterSwap', 'atEnd'] as const;
 export type ChecklistName = (typeof CHECKLISTS)[number];
 export const checklistItemSchema = z.looseObject({ id: z.string().min(1), text: z.string().min(1), safety: z.boolean().default(false) });
 export type ChecklistItem = z.infer<typeof checklistItemSchema>;

@@ -99,6 +99,8 @@ export * from './plan/suggest.js';
 export * from './plan/forecast.js';
 export * from './plan/edit-plan.js';
 export * from './plan/day-rules.js';
+export * from './plan/stops.js';
+export * from './plan/checklists.js';
 export * from './plan/one-way.js';
 export * from './plan/matrix.js';
 export * from './plan/learn-heat.js';

@@ -72,6 +72,14 @@ const SAFE: DayHappening = {
   items: ['straps', 'tyres', 'exhaust', 'people', 'stop', 'criteria'],
   done: true,
 };
+/** What safety asks before the first swap, ticked. */
+const BEFORE_SWAP: DayHappening = {
+  kind: 'checked',
+  list: 'beforeSwap',
+  of: 'swap-1',
+  items: ['stopped', 'hot', 'free', 'fans', 'loose', 'openCompressor'],
+  done: true,
+};
 
 describe('what a day is made of', () => {
   it('takes planned pulls off as they are driven, and puts an aborted one back', () => {
@@ -189,9 +197,15 @@ describe('what may happen', () => {
 
   it('asks for a confirmation before a swap without a way back', () => {
     const bundle: Bundle = { ...BUNDLE, plan: { ...BUNDLE.plan!, swaps: [{ from: 'A', to: 'B', back: 'never' }] } };
-    const state = dayState(events(begun, SAFE));
+    const state = dayState(events(begun, SAFE, BEFORE_SWAP));
     expect(code(state, { kind: 'swap-started', to: 'B' }, bundle)).toBe('confirm-last');
     expect(code(state, { kind: 'swap-started', to: 'B', confirmed: true }, bundle)).toBeNull();
+  });
+
+  it('asks what safety asks before every swap, to a bound as well', () => {
+    const bundle: Bundle = { ...BUNDLE, setups: BUNDLE.setups.map((setup) => ({ ...setup, bound: setup.id === 'B' })) };
+    expect(code(dayState(events(begun, SAFE)), { kind: 'swap-started', to: 'B' }, bundle)).toBe('swap-not-checked');
+    expect(code(dayState(events(begun, SAFE, BEFORE_SWAP)), { kind: 'swap-started', to: 'B' }, bundle)).toBeNull();
   });
 
   it('does not close the day with an item open unless a reason is given', () => {
@@ -214,7 +228,7 @@ const intake: PlanGate = {
   must: true,
   side: 'at-most',
 };
-const rest: PlanGate = { id: 'rest', label: 'Since the last pull', target: 5, tolerance: 1, unit: 'min', must: false };
+const rest: PlanGate = { id: 'rest', label: 'Since the last pull', target: 5, tolerance: 1, unit: 'min', must: true, side: 'at-least' };
 const fan: PlanGate = { id: 'fan', label: 'Air speed at the opening', target: 60, tolerance: 5, unit: 'km/h', must: false };
 
 /** A course of a channel, a reading a second up to now. */
@@ -253,7 +267,7 @@ describe('gates', () => {
     const soon = START + 3 * 60_000 + 120_000;
     const view = gateViews([rest], state, cellWith(soon, {}))[0]!;
     expect(view).toMatchObject({ value: 2, standing: 'waiting', ready: { kind: 'range', midS: 120 } });
-    expect(gateViews([rest], state, cellWith(soon + 60_000 * 8, {}))[0]!.standing).toBe('passed');
+    expect(gateViews([{ ...rest, side: 'within' }], state, cellWith(soon + 60_000 * 8, {}))[0]!.standing).toBe('passed');
     const typed = dayState([...events(begun, SAFE), ...events({ kind: 'reading', gate: 'fan', value: 62 })]);
     expect(gateViews([fan], typed, cellWith(nowMs, {}))[0]).toMatchObject({ value: 62, source: 'typed', standing: 'met' });
     expect(
@@ -306,6 +320,32 @@ describe('the one instruction', () => {
     expect(measured.kind).toBe('wait');
     expect(measured.holding.map(({ gate }) => gate.id)).toEqual(['intake']);
     expect(measured.ready!.kind).not.toBe('range');
+  });
+
+  it('asks for a conditioning pull where a rest that must be kept was overrun; a rest that is only wished holds nothing', () => {
+    const driven = events(begun, SAFE, started('p01', 'A', 0), ended('p01'));
+    const late = { ...warm, nowMs: START + 38 * 60_000 };
+    const lateWarm = {
+      ...late,
+      history: { coolantTemperature: course(() => 88, late.nowMs), intakeAirTemperature: course(() => 25, late.nowMs) },
+    };
+    const kind = (gate: PlanGate, cell = lateWarm) => instruct(dayState(driven), [coolant, intake, gate], cell, true);
+    expect(kind({ ...rest, side: 'within' })).toMatchObject({ kind: 'settle', holding: [{ gate: { id: 'rest' }, standing: 'passed' }] });
+    expect(kind({ ...rest, side: 'within', must: false }).kind).toBe('pull');
+    expect(kind({ ...rest, side: 'within', must: false }).wished.map(({ gate }) => gate.id)).toEqual(['rest']);
+    // The conditioning pull that is inserted is held to the car's temperatures only, and begins the rest anew.
+    const settled = [...driven, ...events({ kind: 'inserted', setup: 'A', pullKind: 'conditioning', count: 1 })];
+    expect(instruct(dayState(settled), [coolant, intake, { ...rest, side: 'within' }], lateWarm, true)).toMatchObject({
+      kind: 'pull',
+      step: { kind: 'conditioning' },
+    });
+    const soon = { ...warm, nowMs: START + 40_000 };
+    const soonWarm = {
+      ...soon,
+      history: { coolantTemperature: course(() => 88, soon.nowMs), intakeAirTemperature: course(() => 25, soon.nowMs) },
+    };
+    expect(kind({ ...rest, must: false }, soonWarm).kind).toBe('pull');
+    expect(kind(rest, soonWarm).kind).toBe('wait');
   });
 
   it('stamps setup, map, gates, start and weather of the moment', () => {

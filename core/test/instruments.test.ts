@@ -238,12 +238,25 @@ describe('another power level, opening, meter and leak', () => {
     expect(figureOf('meter-housing', 'shift', { newDiameter: 0.07 })).toBeCloseTo(0, 9);
   });
 
-  it('holds a hard upper limit, lower for a water-to-air core', () => {
-    const problem = (inputs: BenchInputs) =>
-      measure(instrumentById('leak-test')!, { ...good(instrumentById('leak-test')!), ...inputs }).problems[0]?.message;
-    expect(problem({ testPressure: 260_000 })).toContain('250 kPa');
-    expect(problem({ object: 'waterCore', testPressure: 160_000 })).toContain('150 kPa');
-    expect(problem({ object: 'waterCore', testPressure: 100_000 })).toBeUndefined();
+  it('begins at 70 kPa, goes further only with water, and refuses more than 150 kPa in every field', () => {
+    const leak = instrumentById('leak-test')!;
+    const problem = (inputs: BenchInputs) => measure(leak, { ...good(leak), ...inputs }).problems[0]?.message;
+    const rows = (kPa: number) => [0, 60, 120].map((time) => ({ time, pressure: 1000 * kPa - time, temperature: 20 }));
+    expect(leak.fields.find(({ name }) => name === 'testPressure')).toMatchObject({ value: 70_000 });
+    expect(problem({ decay: rows(70) })).toBeUndefined();
+    expect(problem({ testPressure: 100_000 })).toContain('With air it goes up to 70 kPa only');
+    expect(problem({ decay: rows(90) })).toContain('With air it goes up to 70 kPa only');
+    expect(problem({ filled: 'water', method: 'immersion', testPressure: 140_000 })).toBeUndefined();
+    expect(problem({ filled: 'water' })).toContain('decay tells no leak rate');
+    const all: Field[] = leak.fields.flatMap((field): Field[] => (field.kind === 'table' ? [...field.columns] : [field]));
+    const pressures = all.filter((field) => field.kind === 'number' && field.unit === 'kPa');
+    for (const field of pressures.filter(({ name }) => name !== 'ambientPressure'))
+      expect(field, field.name).toMatchObject({ atMost: 150_000 });
+    for (const filled of ['air', 'water']) {
+      expect(problem({ filled, testPressure: 151_000 })).toContain('150 kPa');
+      expect(problem({ filled, operating: 151_000 })).toContain('150 kPa');
+      expect(problem({ filled, decay: rows(152) })).toContain('150 kPa');
+    }
     expect(read('leak-test', { method: 'immersion', bubbles: 'lower hose clamp' }).sentence).toContain('lower hose clamp');
   });
 

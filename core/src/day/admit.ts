@@ -1,18 +1,21 @@
 import type { Bundle, ChecklistName, DayHappening } from '@gezeit/contract';
 import { GezeitError } from '../errors.js';
-import { checklist } from '../plan/day-rules.js';
+import { checklist } from '../plan/checklists.js';
 import { checkKey, type DayState } from './day-state.js';
+
+type WithCell = Pick<Bundle, 'plan' | 'cell' | 'cells'>;
 
 /** What a checklist is for at this point of the day: the coming swap, the coming pull, or the day itself. */
 export function checkedOf(state: DayState, list: ChecklistName): string {
-  if (list === 'afterSwap') return `swap-${state.swaps.length + (state.swapping ? 1 : 0)}`;
+  if (list === 'afterSwap' || list === 'beforeSwap')
+    return `swap-${state.swaps.length + (state.swapping || list === 'beforeSwap' ? 1 : 0)}`;
   if (list === 'beforePull') return `pull-${state.pulls.length + 1}`;
   return state.day ?? 'day';
 }
 
 /** Items of a checklist that are neither ticked nor left open with a reason; only those of safety where asked. */
 export function openItems(
-  bundle: Pick<Bundle, 'plan'>,
+  bundle: WithCell,
   state: DayState,
   list: ChecklistName,
   safetyOnly = false,
@@ -22,7 +25,7 @@ export function openItems(
 }
 
 /** Whether what safety asks before the first pull of the day is ticked. */
-export function readyForFirstPull(bundle: Pick<Bundle, 'plan'>, state: DayState): boolean {
+export function readyForFirstPull(bundle: WithCell, state: DayState): boolean {
   return state.pulls.length > 0 || openItems(bundle, state, 'beforeDay', true).length === 0;
 }
 
@@ -86,12 +89,11 @@ export function admit(bundle: Bundle, state: DayState, what: DayHappening): void
       if (state.running) throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
       if (oneWayFrom(bundle, state.fitted, what.to) && !what.confirmed)
         throw refusal('confirm-last', `There is no way back to ${state.fitted} today.`, `Confirm that ${state.fitted} is finished.`);
+      refuseOpen(bundle, state, 'beforeSwap');
       return;
     case 'swap-ended': {
       if (!state.swapping) throw refusal('no-swap', 'No swap is under way.', 'It may have been finished in another window.');
-      const open = openItems(bundle, state, 'afterSwap', true);
-      if (open.length > 0)
-        throw refusal('swap-not-checked', `Not ticked: ${open.map(({ text }) => text).join('; ')}.`, 'Check it on the car, then tick it.');
+      refuseOpen(bundle, state, 'afterSwap');
       return;
     }
     case 'ended': {
@@ -126,6 +128,13 @@ export function admit(bundle: Bundle, state: DayState, what: DayHappening): void
       return;
     default:
   }
+}
+
+/** Refuses while what safety asks of a swap is not ticked. */
+function refuseOpen(bundle: WithCell, state: DayState, list: 'beforeSwap' | 'afterSwap'): void {
+  const open = openItems(bundle, state, list, true);
+  if (open.length > 0)
+    throw refusal('swap-not-checked', `Not ticked: ${open.map(({ text }) => text).join('; ')}.`, 'Check it on the car, then tick it.');
 }
 
 function refusal(code: string, message: string, nextStep: string): GezeitError {

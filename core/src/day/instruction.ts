@@ -5,7 +5,7 @@ import type { ReadyMoment } from './ready-time.js';
 
 /** The one thing to do now. What it says in words is the screen's, in the units that are chosen there. */
 export interface Instruction {
-  kind: 'plan' | 'begin' | 'stop' | 'driving' | 'swapping' | 'away' | 'check' | 'swap' | 'wait' | 'pull' | 'finish' | 'ended';
+  kind: 'plan' | 'begin' | 'stop' | 'driving' | 'swapping' | 'away' | 'check' | 'swap' | 'wait' | 'settle' | 'pull' | 'finish' | 'ended';
   /** The step that comes next; null where none is left. */
   step: DayStep | null;
   gates: GateView[];
@@ -37,11 +37,12 @@ export function instruct(state: DayState, gates: readonly PlanGate[], cell: Cell
   if (!step) return { ...base, kind: 'finish' };
   if (step.setup !== state.fitted) return { ...base, kind: 'swap' };
   const held = new Set(gatesFor(gates, step.kind).map(({ id }) => id));
-  const open = views.filter(
-    ({ gate, standing }) => held.has(gate.id) && standing !== 'met' && !(gate.unit === 'min' && standing === 'passed'),
-  );
-  const holding = open.filter(({ gate }) => gate.must || gate.id === 'rest');
-  const wished = open.filter((view) => !holding.includes(view));
+  const open = views.filter(({ gate, standing }) => held.has(gate.id) && standing !== 'met');
+  // A rest that was overrun comes back by no waiting: a conditioning pull begins it anew.
+  const overrun = open.filter(({ gate, standing }) => gate.must && gate.unit === 'min' && standing === 'passed');
+  const holding = open.filter((view) => view.gate.must && !overrun.includes(view));
+  const wished = open.filter(({ gate }) => !gate.must);
+  if (overrun.length > 0) return { ...base, kind: 'settle', holding: [...overrun, ...holding], wished };
   if (holding.length === 0) return { ...base, kind: 'pull', wished };
   return { ...base, kind: 'wait', holding, wished, ready: allReady(holding) };
 }

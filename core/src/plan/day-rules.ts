@@ -1,4 +1,4 @@
-import { CHECKLISTS, type Bundle, type ChecklistItem, type ChecklistName, type PlanGate, type PlanStop } from '@gezeit/contract';
+import type { Bundle, PlanGate, PlanStop } from '@gezeit/contract';
 
 /** Gates before a pull by kind of engine; none on a temperature that the part can shift where its own start is asked for. Assumptions. */
 export function defaultGates({ vehicle, programme }: Pick<Bundle, 'vehicle' | 'programme'>): PlanGate[] {
@@ -7,7 +7,7 @@ export function defaultGates({ vehicle, programme }: Pick<Bundle, 'vehicle' | 'p
   return [
     { id: 'coolant', label: 'Coolant', target: 88, tolerance: 3, unit: '°C', must: true },
     { id: 'oil', label: 'Oil', target: 95, tolerance: 6, unit: '°C', must: false },
-    { id: 'rest', label: 'Since the last pull', target: 5, tolerance: 1, unit: 'min', must: own, side: own ? 'within' : 'at-least' },
+    { id: 'rest', label: 'Since the last pull', target: 5, tolerance: 1, unit: 'min', must: true, side: own ? 'within' : 'at-least' },
     ...(own
       ? []
       : [
@@ -23,84 +23,6 @@ export function defaultGates({ vehicle, programme }: Pick<Bundle, 'vehicle' | 'p
         ]),
     { id: 'fan', label: 'Air speed at the opening', target: 60, tolerance: 5, unit: 'km/h', must: false },
   ];
-}
-
-/** Limits at which the day stops, by kind of engine; what is null must be filled in before the first pull. */
-export function defaultStops({ vehicle }: Pick<Bundle, 'vehicle'>): PlanStop[] {
-  return [
-    { id: 'lambda', label: 'Lambda at full load', limit: 0.95, unit: '–', above: true },
-    { id: 'knock', label: 'Spark pulled by knock', limit: 6, unit: '°', above: true },
-    ...(vehicle.aspiration === 'na'
-      ? []
-      : [{ id: 'boost', label: 'Manifold pressure over its target', limit: 15, unit: 'kPa', above: true }]),
-    { id: 'coolant', label: 'Coolant', limit: 110, unit: '°C', above: true },
-    { id: 'oil', label: 'Oil', limit: 140, unit: '°C', above: true },
-    ...(vehicle.aspiration === 'na' ? [] : [{ id: 'exhaust', label: 'Exhaust before the turbine', limit: null, unit: '°C', above: true }]),
-    { id: 'codes', label: 'New engine fault codes', limit: 0, unit: '–', above: true },
-  ];
-}
-
-const safe = (id: string, text: string): ChecklistItem => ({ id, text, safety: true });
-const item = (id: string, text: string): ChecklistItem => ({ id, text, safety: false });
-
-/** The checklists of a day; what is marked as safety cannot be taken off, only added to. Local codes and licensed practice come first. */
-const CHECKLIST_ITEMS: Record<ChecklistName, readonly ChecklistItem[]> = {
-  beforeDay: [
-    safe('straps', 'Straps sound and tight; checked again after the first pulls'),
-    safe('tyres', 'Tyres: condition, speed rating, pressure and temperature'),
-    safe('exhaust', 'Exhaust extraction runs, CO alarm on'),
-    safe('people', 'Nobody in line with wheels or straps; hearing protection worn'),
-    safe('stop', 'Emergency stop shown to everyone; fire extinguisher at hand; no fuel leak'),
-    safe('criteria', 'Stop criteria read out and agreed'),
-    item('fuel', 'Fuel level and batch noted'),
-    item('battery', 'Battery charger on'),
-    item('air', 'Air conditioning off'),
-    item('odometer', 'Odometer and ECU software noted'),
-    item('mode', 'Drive mode and driver aids as planned'),
-  ],
-  beforePull: [
-    safe('clear', 'Area clear, door shut'),
-    item('setup', 'Right setup and map version'),
-    item('log', 'Loggers running'),
-    item('fan', 'Fan on, in its place'),
-  ],
-  afterSwap: [
-    item('reset', 'Said whether the engine’s control unit has lost what it had learned'),
-    safe('fitted', 'Clamps tight, nothing left in the tract, nothing loose near belts or fans'),
-    item('leak', 'No whistle, trims at idle as before'),
-    item('sensors', 'Sensors in their places, pressures read zero'),
-  ],
-  atEnd: [
-    item('tune', 'Tune put back'),
-    item('bypassed', 'Whatever was switched off, bypassed or unplugged is as it was'),
-    item('aids', 'Driver aids on again'),
-    safe('lawful', 'Everything that the law asks of a road car is fitted and works'),
-    item('hoses', 'Borrowed hoses and sensors returned'),
-    safe('wheels', 'Wheels and straps: bolts to torque, nothing left under the car'),
-  ],
-};
-
-/** A plan's checklist, with every safety item that is missing put in front. */
-export function checklist(bundle: Pick<Bundle, 'plan'>, name: ChecklistName): ChecklistItem[] {
-  const own = bundle.plan?.checklists?.[name];
-  if (!own) return [...CHECKLIST_ITEMS[name]];
-  const missing = CHECKLIST_ITEMS[name].filter(({ id, safety }) => safety && !own.some((entry) => entry.id === id));
-  const safety = new Map(CHECKLIST_ITEMS[name].filter((entry) => entry.safety).map((entry) => [entry.id, entry]));
-  // A safety item keeps its words and its mark whatever a bundle says of it.
-  return [...missing, ...own.map((entry) => safety.get(entry.id) ?? { ...entry, safety: false })];
-}
-
-/** Words of the checklists, in the order of the day. */
-export const CHECKLIST_WORDS: Record<ChecklistName, string> = {
-  beforeDay: 'Before the day',
-  beforePull: 'Before each pull',
-  afterSwap: 'After a swap',
-  atEnd: 'At the end: put back',
-};
-
-/** All checklists of a plan. */
-export function checklists(bundle: Pick<Bundle, 'plan'>): { name: ChecklistName; title: string; items: ChecklistItem[] }[] {
-  return CHECKLISTS.map((name) => ({ name, title: CHECKLIST_WORDS[name], items: checklist(bundle, name) }));
 }
 
 /** A gate as it is offered; target and tolerance are assumptions to be changed. */

@@ -1,4 +1,5 @@
-import type { Bundle, Plan } from '@gezeit/contract';
+import type { Bundle, Plan, PlanSwap } from '@gezeit/contract';
+import { impossibleReturn, oneWaySwaps } from './one-way.js';
 import { scheduled, withConditioning } from './schedule.js';
 
 /** A common way of running a day, with its price. */
@@ -7,6 +8,8 @@ export interface Practice {
   title: string;
   price: string;
   plan: Plan;
+  /** Why it cannot be driven with these swaps; null where it can. */
+  impossible: string | null;
 }
 
 /** Common practices for a bundle's setups, on the times of its present plan. */
@@ -21,7 +24,7 @@ export function practices(bundle: Bundle, pullsEach = 2): Practice[] {
   const times = bundle.plan ?? { pulls: [] };
   const plan = (order: string[], conditioning = 1): Plan => scheduled({ ...times, pulls: withConditioning(order, conditioning) });
   const noise = bundle.cells?.[0]?.repeatabilityPct ?? bundle.cell?.repeatabilityPct ?? null;
-  const list: Practice[] = [
+  const list: Omit<Practice, 'impossible'>[] = [
     {
       id: 'one-each',
       title: 'One pull each',
@@ -105,5 +108,17 @@ export function practices(bundle: Bundle, pullsEach = 2): Practice[] {
       pulls: withConditioning([...repeat(a, 4), ...candidates.flatMap((candidate) => repeat(candidate, 4)), ...repeat(a, 2)]),
     }),
   });
-  return list;
+  const oneWay = oneWaySwaps(times);
+  return list.map((practice) => ({ ...practice, impossible: impossibleText(practice.plan, oneWay) }));
+}
+
+function impossibleText({ pulls }: Plan, oneWay: readonly PlanSwap[]): string | null {
+  const swap = impossibleReturn(
+    pulls.map(({ setup }) => setup),
+    oneWay,
+  );
+  return (
+    swap &&
+    `It goes back to ${swap.from} after ${swap.to}: ${swap.back === 'never' ? 'that cannot be undone' : 'that is too long for one day'}.`
+  );
 }

@@ -6,6 +6,7 @@ import { isOrderConfounded } from '../compare/order.js';
 import { OWN_START_RULES } from '../compare/own-start.js';
 import { plannedResolution } from './planned-resolution.js';
 import { columnText, planMatrix } from './matrix.js';
+import { impossibleReturn, oneWaySwaps } from './one-way.js';
 
 type Warning = PlanReport['warnings'][number];
 
@@ -142,15 +143,14 @@ function combinationWarnings(bundle: Bundle, plan: Plan): Warning[] {
 }
 
 function swapWarnings(plan: Plan): Warning[] {
-  const oneWay = plan.swaps?.filter(({ back }) => back) ?? [];
-  return oneWay.flatMap(({ from, to, back }): Warning[] => {
-    const first = plan.pulls.findIndex((pull, i) => i > 0 && pull.setup === to && plan.pulls[i - 1]!.setup === from);
-    const returns = first >= 0 && plan.pulls.slice(first).some(({ setup }) => setup === from);
-    if (!returns) return [];
+  const order = plan.pulls.map(({ setup }) => setup);
+  return oneWaySwaps(plan).flatMap((swap): Warning[] => {
+    if (!impossibleReturn(order, [swap])) return [];
+    const { from, to, back } = swap;
     return [
       {
         code: 'swap-without-way-back',
-        detail: `The plan goes back to ${from} after ${from} → ${to}, which ${back === 'never' ? 'cannot be undone' : 'is too long to return today'}.`,
+        detail: `The plan has ${from} after ${to}, and ${from} → ${to} ${back === 'never' ? 'cannot be undone' : 'is too long to return today'}.`,
       },
     ];
   });

@@ -1,5 +1,7 @@
+import type { PlanSwap } from '@gezeit/contract';
 import type { Assumptions, NoiseBelief } from '../judge/assumptions.js';
 import { planResolution } from '../judge/resolution.js';
+import { impossibleReturn } from './one-way.js';
 
 /** What a suggestion may use. */
 export interface SuggestionProblem {
@@ -11,8 +13,8 @@ export interface SuggestionProblem {
   restMin: number;
   /** Minutes across a swap, by setups' places. */
   swapMin(from: number, to: number): number;
-  /** Swaps that have no way back, by setups' places. */
-  oneWay?(from: number, to: number): boolean;
+  /** Swaps that have no way back. */
+  oneWay?: readonly PlanSwap[];
   conditioning: number;
   assumptions: Assumptions;
   noise: NoiseBelief;
@@ -170,16 +172,15 @@ class Search {
   #judge(order: number[]): Suggestion | null {
     const { setups, mostHours, mostSwaps, restMin, swapMin, oneWay, conditioning, assumptions, noise } = this.problem;
     if (new Set(order).size < setups.length) return null;
+    const names = order.map((setup) => setups[setup]!);
+    if (oneWay?.length && impossibleReturn(names, oneWay)) return null;
     let [atMin, pullsBefore, swaps] = [0, 0, 0];
-    const gone = new Set<number>();
     const series = { setup: order, timeH: [] as number[], pullsBefore: [] as number[] };
     for (const [i, setup] of order.entries()) {
-      if (gone.has(setup)) return null;
       const swapped = i > 0 && order[i - 1] !== setup;
       if (swapped) {
         swaps += 1;
         atMin += swapMin(order[i - 1]!, setup);
-        if (oneWay?.(order[i - 1]!, setup)) gone.add(order[i - 1]!);
       } else if (i > 0) atMin += restMin;
       if (i === 0 || swapped) {
         atMin += conditioning * restMin;
@@ -192,7 +193,7 @@ class Search {
     const hours = atMin / 60;
     if (hours > mostHours || swaps > mostSwaps) return null;
     const worst = Math.max(...planResolution(series, assumptions, noise).map(({ smallestResolvablePct }) => smallestResolvablePct));
-    return { order: order.map((setup) => setups[setup]!), hours, swaps, smallestResolvablePct: worst };
+    return { order: names, hours, swaps, smallestResolvablePct: worst };
   }
 
   #keepOnFront(found: Suggestion): void {

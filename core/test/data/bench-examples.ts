@@ -56,5 +56,5 @@ export const EXAMPLES: Record<string, BenchInputs> = {
   condensation: { wall: 30 },
   'core-recovery': { cooling: [[0, 70], [20, 57.9], [40, 49.4], [60, 43.3], [90, 37.1], [120, 33.4]].map(([time, temperature]) => ({ time: time!, temperature: temperature! })) },
   areas: { sections: [{ name: 'duct', area: 30e-4 }, { name: 'filter', area: 40e-4 }] },
-  'leak-test': { decay: [0, 60, 120, 180].map((time) => ({ time, pressure: 100_000 - 4 * time, temperature: 20 })) },
+  'leak-test': { decay: [0, 60, 120, 180].map((time) => ({ time, pressure: 70_000 - 4 * time, temperature: 20 })) },
 };

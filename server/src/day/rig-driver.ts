@@ -11,6 +11,7 @@ const LOOKS_BACK_MS = 120_000;
 export class RigDriver {
   #does = '';
   #readySinceMs: number | null = null;
+  #settling = false;
 
   constructor(readonly day: OngoingDay) {}
 
@@ -18,7 +19,9 @@ export class RigDriver {
     this.#swap(rig);
     if (!rig.state.follows || rig.state.doing !== 'idle') return;
     const { nowMs } = this.day;
-    if (!this.#mayPull(nowMs)) {
+    const kind = this.#instruction(nowMs);
+    if (kind === 'settle') void this.#settle();
+    if (kind !== 'pull') {
       this.#readySinceMs = null;
       return;
     }
@@ -38,9 +41,21 @@ export class RigDriver {
     else rig.command({ do: 'engine', on: true });
   }
 
-  #mayPull(nowMs: number): boolean {
+  /** A rest that was overrun begins anew with a conditioning pull. */
+  async #settle(): Promise<void> {
+    const { fitted } = this.day.state;
+    if (this.#settling || !fitted) return;
+    this.#settling = true;
+    try {
+      await this.day.happen({ kind: 'inserted', setup: fitted, pullKind: 'conditioning', count: 1 });
+    } finally {
+      this.#settling = false;
+    }
+  }
+
+  #instruction(nowMs: number): string {
     const { state, bundle, live } = this.day;
     const cell = { nowMs, readings: live.readings, history: live.history(nowMs - LOOKS_BACK_MS) };
-    return instruct(state, bundle.plan?.gates ?? defaultGates(bundle), cell, readyForFirstPull(bundle, state)).kind === 'pull';
+    return instruct(state, bundle.plan?.gates ?? defaultGates(bundle), cell, readyForFirstPull(bundle, state)).kind;
   }
 }

@@ -1,5 +1,5 @@
 import type { PassedLimit, PlanGate, PlanStop } from '@gezeit/contract';
-import { gateEnds, type GateView } from '@gezeit/core';
+import { gateEnds, isStreamed, type GateView } from '@gezeit/core';
 import { shownUnitOf, shownValueOf } from './units/field-unit.js';
 import { plain, type Show } from './units/show.js';
 
@@ -36,10 +36,18 @@ function gateFigure(value: number, unit: string, show: Show): string {
 /** Temperatures to the degree, the rest to a tenth where it is not whole. */
 const figure = (shown: number, unit: string) => plain(shown, unit === '°C' || unit === 'K' || Number.isInteger(shown) ? 0 : 1);
 
-/** A limit in words: "Oil above 140 °C"; where none is agreed, room to fill it in. */
-export function stopText({ label, limit, unit, above }: PlanStop, show: Show, open = '(not set)'): string {
+/** Whether a limit has no figure at all: somebody sees it or does not. */
+export const isByEye = (stop: PlanStop): boolean => !isStreamed(stop) && stop.limit === null && stop.unit === '–';
+
+/** A limit in words: "Oil above 140 °C"; where none is agreed, room to fill it in; what no stream can watch says so. */
+export function stopText(stop: PlanStop, show: Show, open = '(not set)'): string {
+  const { label, limit, unit, above } = stop;
+  if (isByEye(stop)) return `${label} (watched by eye)`;
   const shown = limit === null ? open : threeFigures(shownValueOf(limit, unit, false, show.units));
-  return `${label} ${above ? 'above' : 'below'} ${shown} ${shownUnitOf(unit, false, show.units)}`.trim();
+  return (
+    `${label} ${above ? 'above' : 'below'} ${shown} ${shownUnitOf(unit, false, show.units)}`.trim() +
+    (isStreamed(stop) ? '' : ' (watched by eye)')
+  );
 }
 
 /** A limit that was passed, in the chosen units; a stop that was called is its own text. */

@@ -9,8 +9,9 @@ import { computed, ref, watch } from 'vue';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 
-/** A checklist of the day: before it, after a swap (which it closes), or at its end (which it closes too). */
-const props = defineProps<{ name: 'checks' | 'swap' | 'end'; list: ChecklistName }>();
+/** A checklist of the day: before it, before a swap (which it begins), after it (which it closes), or at the day's end (which it closes too). */
+const props = defineProps<{ name: 'checks' | 'before-swap' | 'swap' | 'end'; list: ChecklistName }>();
+const emit = defineEmits<{ 'begin-swap': [] }>();
 const day = useDay();
 const reset = ref<'yes' | 'no' | null>(null);
 const reason = ref('');
@@ -21,7 +22,13 @@ const ticked = computed(() => day.state.checks.get(checkKey(props.list, of.value
 const open = computed(() => openItems(day.bundle, day.state, props.list).filter(({ id }) => id !== 'reset'));
 const openSafety = computed(() => open.value.filter(({ safety }) => safety));
 const openOthers = computed(() => open.value.filter(({ safety }) => !safety));
-const header = computed(() => (props.name === 'swap' ? `After the swap to ${day.state.swapping?.to ?? ''}` : CHECKLIST_WORDS[props.list]));
+const next = computed(() => day.instruction.step?.setup ?? '');
+const header = computed(() => {
+  if (props.name === 'before-swap') return `Before the swap to ${next.value}`;
+  return props.name === 'swap' ? `After the swap to ${day.state.swapping?.to ?? ''}` : CHECKLIST_WORDS[props.list];
+});
+/** A bound runs without something that usually stands between the air and the engine. */
+const isBound = computed(() => day.setupById.get(next.value)?.setup.bound === true);
 
 watch(
   () => day.dialog === props.name,
@@ -47,6 +54,10 @@ async function endDay(): Promise<void> {
     <p v-if="list === 'beforeDay'" class="muted">
       Safety items must be ticked before the first pull. Local codes and the cell’s own rules come first; work on the car is for licensed
       hands.
+    </p>
+    <p v-if="name === 'before-swap'" class="muted">
+      Tick what is so on the car. Local codes and the cell’s own rules come first; work on the car is for licensed hands.
+      <b v-if="isBound">{{ next }} is a bound: with element, lid or tract off, anything loose is drawn in. Nobody reaches near it.</b>
     </p>
     <ul class="items" :aria-label="header">
       <li v-for="item in items" :key="item.id">
@@ -74,6 +85,7 @@ async function endDay(): Promise<void> {
     </div>
     <template #actions>
       <Button text label="Close" @click="day.dialog = null" />
+      <Button v-if="name === 'before-swap'" label="The swap begins" :disabled="openSafety.length > 0" @click="emit('begin-swap')" />
       <Button v-if="openOthers.length > 0" outlined label="Tick what is no safety item" @click="tick(openOthers, true)" />
       <Button v-if="name === 'swap'" label="Swap done" :disabled="reset === null || openSafety.length > 0" @click="finishSwap" />
       <Button v-else-if="name === 'end'" label="End the day" :disabled="open.length > 0 && reason.trim() === ''" @click="endDay" />

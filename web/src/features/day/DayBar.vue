@@ -65,7 +65,7 @@ const often = computed<Action[]>(() => {
     <Button v-else outlined label="Devices" aria-keyshortcuts="d" @click="actions.open('devices')" />
     <span class="spacer" />
     <Button
-      v-if="day.instruction.kind === 'wait' || day.instruction.kind === 'swap'"
+      v-if="['wait', 'settle', 'swap'].includes(day.instruction.kind)"
       text
       severity="secondary"
       label="Pull anyway…"

@@ -87,6 +87,7 @@ const beforePull = computed(() => openItems(day.bundle, day.state, 'beforePull')
       cell’s rules come first.
     </p>
     <ChecklistDialog name="checks" list="beforeDay" />
+    <ChecklistDialog name="before-swap" list="beforeSwap" @begin-swap="actions.beginSwap()" />
     <ChecklistDialog name="swap" list="afterSwap" />
     <ChecklistDialog name="end" list="atEnd" />
     <ReasonDialog @pull="actions.startPull" />

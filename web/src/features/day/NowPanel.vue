@@ -9,7 +9,7 @@ const props = defineProps<{ planned: number; clock: (ms: number) => string }>();
 const day = useDay();
 const show = useShow();
 
-const TONES: Record<string, string> = { stop: 'stop', wait: 'wait', check: 'wait', away: 'wait' };
+const TONES: Record<string, string> = { stop: 'stop', wait: 'wait', settle: 'wait', check: 'wait', away: 'wait' };
 const instruction = computed(() => day.instruction);
 const tone = computed(() => TONES[instruction.value.kind] ?? 'act');
 const title = computed(() => titleOf(instruction.value, day.state.running?.id ?? null));

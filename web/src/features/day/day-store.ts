@@ -36,6 +36,7 @@ import { followOutbox, forgetEvents, keepDay, keepEvents, keptDay, keptOutbox } 
 /** What is open over the screen. */
 export type DayDialog =
   | 'checks'
+  | 'before-swap'
   | 'swap'
   | 'anyway'
   | 'note'

@@ -1,5 +1,5 @@
 import type { DayState, DayStep, GateView, Instruction, ReadyMoment } from '@gezeit/core';
-import { gateUnitText, gateValueText, minutesText, passedText } from '../../shared/rule-words.js';
+import { gateTargetText, gateUnitText, gateValueText, minutesText, passedText } from '../../shared/rule-words.js';
 import { withSign, type Show } from '../../shared/units/show.js';
 
 const ROUND_ABOVE_S = 150;
@@ -39,6 +39,8 @@ export function titleOf({ kind, step, ready }: Instruction, running: string | nu
       return `Swap to ${step!.setup}`;
     case 'wait':
       return ready ? waitText(ready) : 'Wait';
+    case 'settle':
+      return 'Settle first';
     case 'pull':
       return step!.kind === 'measured' ? 'Pull now' : STEP_WORDS[step!.kind];
     case 'finish':
@@ -104,8 +106,12 @@ export function reasonOf(
       }
       return `${list}: ${holding.some(({ value }) => value === null) ? 'type it' : (ready?.why ?? 'not known yet')}.`;
     }
+    case 'settle': {
+      const [overrun] = holding;
+      return `${minutesText((overrun?.value ?? 0) * 60)} since the last pull, asked ${overrun ? gateTargetText(overrun.gate, show) : ''} min: a conditioning pull first.`;
+    }
     case 'pull':
-      return wished.length > 0 ? `Ready, though ${gateListText(wished, show)}.` : `Setup ${step!.setup}: every gate is met.`;
+      return wished.length > 0 ? `${step!.setup} ready, though ${gateListText(wished, show)}.` : `Setup ${step!.setup}: every gate is met.`;
     case 'finish':
       return 'Every planned pull is driven. Put the car back, or drive on.';
     case 'ended':
@@ -138,6 +144,7 @@ export function nextSteps(instruction: Instruction, remaining: readonly DayStep[
     });
   }
   // What is to be done now is said already.
-  const first = instruction.kind === 'swap' || instruction.kind === 'pull' || instruction.kind === 'wait' ? 1 : 0;
+  const first =
+    instruction.kind === 'swap' || instruction.kind === 'pull' || instruction.kind === 'wait' || instruction.kind === 'settle' ? 1 : 0;
   return list.slice(first, first + count);
 }

@@ -1,5 +1,5 @@
 import type { DayHappening } from '@gezeit/contract';
-import { oneWayFrom, pullStart } from '@gezeit/core';
+import { oneWayFrom, openItems, pullStart } from '@gezeit/core';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { provideShortcuts } from '../../shared/shortcuts.js';
@@ -26,7 +26,7 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
     const pull = day.state.running;
     if (pull) void day.act({ kind: 'pull-ended', pull: pull.id, aborted: false, cause: 'key' });
     else if (day.instruction.kind === 'pull') startPull(null);
-    else if (['wait', 'swap', 'finish'].includes(day.instruction.kind)) open('anyway');
+    else if (['wait', 'settle', 'swap', 'finish'].includes(day.instruction.kind)) open('anyway');
   }
   function abort(): void {
     const pull = day.state.running;
@@ -45,15 +45,32 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
       confirming.value = true;
       return;
     }
+    // What safety asks before the hands go in comes first.
+    if (openItems(day.bundle, day.state, 'beforeSwap', true).length > 0) {
+      open('before-swap');
+      return;
+    }
+    beginSwap();
+  }
+  function beginSwap(): void {
+    const to = day.instruction.step?.setup;
+    if (!to || to === day.state.fitted) return;
     const happening: DayHappening = { kind: 'swap-started', to, confirmed: confirming.value };
-    confirming.value = false;
-    void day.act(happening);
+    void day.act(happening).then((done) => {
+      if (!done) return;
+      confirming.value = false;
+      day.dialog = null;
+    });
   }
   /** Off the rollers for another car, or back on. */
   const rollers = () => void day.act({ kind: 'rollers', on: day.state.away !== null, other: null });
   function repeat(): void {
     const last = day.state.pulls.at(-1);
     if (last) void day.act({ kind: 'inserted', setup: last.setup, pullKind: last.kind, count: 1 });
+  }
+  /** A rest that was overrun begins anew with a conditioning pull. */
+  function settle(): void {
+    if (day.state.fitted) void day.act({ kind: 'inserted', setup: day.state.fitted, pullKind: 'conditioning', count: 1 });
   }
   function skip(): void {
     const step = day.state.remaining[0];
@@ -90,6 +107,8 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
         return { label: confirming.value ? `${day.state.fitted} is finished: swap` : 'The swap begins', key: 's', run: swap };
       case 'swapping':
         return { label: 'Swap done…', key: 's', run: swap };
+      case 'settle':
+        return { label: 'Insert a conditioning pull', key: 'Enter', run: settle };
       case 'pull':
         return { label: 'The pull starts', key: 'p', run: togglePull };
       case 'finish':
@@ -125,7 +144,7 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
     { keys: ['.', '→'], what: 'the next pull', run: () => look(1) },
   ]);
 
-  return { running, primary, open, begin, startPull, abort, repeat, skip, undo, rollers };
+  return { running, primary, open, begin, beginSwap, startPull, abort, repeat, skip, undo, rollers };
 }
 
 /** What the buttons of Day call. */

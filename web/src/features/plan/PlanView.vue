@@ -149,9 +149,13 @@ provideShortcuts([
               size="small"
               outlined
               :label="practice.title"
+              :disabled="practice.impossible !== null"
               @click="plan.change(practice.title, (now) => ({ ...now, ...practice.plan }))"
             />
             <div>
+              <p v-if="practice.impossible">
+                <b>{{ practice.impossible }}</b>
+              </p>
               <p>{{ practice.price }}</p>
               <p class="muted small">{{ lettersOf(practice.plan.pulls) }} · {{ lengthText(practice.plan.pulls.at(-1)!.atMin) }}</p>
             </div>

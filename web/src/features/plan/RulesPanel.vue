@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { ChecklistName, PlanGate, PlanStop } from '@gezeit/contract';
-import { checklists, defaultGates, defaultStops, gateQuantity, GATES_OFFERED, STOPS_OFFERED } from '@gezeit/core';
+import { isStreamed, checklists, defaultGates, defaultStops, gateQuantity, GATES_OFFERED, STOPS_OFFERED } from '@gezeit/core';
+import { isByEye } from '../../shared/rule-words.js';
 import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import InputText from 'primevue/inputtext';
@@ -184,9 +185,10 @@ function removeItem(name: ChecklistName, id: string): void {
             <tbody>
               <tr v-for="stop in stops" :key="stop.id">
                 <td class="what">{{ stop.label }}</td>
-                <td>{{ stop.above ? 'above' : 'below' }}</td>
+                <td>{{ isByEye(stop) ? '' : stop.above ? 'above' : 'below' }}</td>
                 <td class="number">
                   <PlainNumber
+                    v-if="!isByEye(stop)"
                     :value="stop.limit"
                     :unit="stop.unit"
                     :label="`Limit of ${stop.label}`"
@@ -194,7 +196,10 @@ function removeItem(name: ChecklistName, id: string): void {
                   />
                 </td>
                 <td>{{ shownUnitOf(stop.unit, false, units.chosen) }}</td>
-                <td class="what"><span v-if="stop.limit === null" class="missing">fill in before the first pull</span></td>
+                <td class="what">
+                  <span v-if="!isStreamed(stop)" class="muted">watched by eye</span>
+                  <span v-if="stop.limit === null && stop.unit !== '–'" class="missing">fill in before the first pull</span>
+                </td>
                 <td>
                   <Button
                     v-if="stop.id in STOPS_OFFERED"

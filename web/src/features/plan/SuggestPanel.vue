@@ -2,7 +2,7 @@
 import { setupStyle } from '../../shared/setup-colours.js';
 import { swapCount, withConditioning, type BenchChart, type Suggestion, type SuggestionResult } from '@gezeit/core';
 import Button from 'primevue/button';
-import { computed, onBeforeUnmount, ref, shallowRef } from 'vue';
+import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useTheme } from '../../shared/theme-store.js';
 import FieldRow from '../../shared/ui/FieldRow.vue';
 import NumberInput from '../../shared/ui/NumberInput.vue';
@@ -83,6 +83,15 @@ function stop(): void {
   running.value = false;
 }
 onBeforeUnmount(stop);
+// What was searched under other rules is no suggestion any more.
+watch(
+  () => JSON.stringify([setups.value, plan.plan.swaps ?? null, plan.plan.swapMin ?? null, plan.plan.restMin ?? null]),
+  () => {
+    stop();
+    result.value = null;
+    best.value = null;
+  },
+);
 
 function take({ order }: Suggestion): void {
   plan.change('suggested order', (now) => ({ ...now, pulls: withConditioning(order) }));

@@ -1,5 +1,5 @@
 import type { Bundle } from '@gezeit/contract';
-import { assumptionsFor, PLAN_TIMES, suggestOrder, swapMinutes, type Suggestion, type SuggestionResult } from '@gezeit/core';
+import { assumptionsFor, oneWaySwaps, PLAN_TIMES, suggestOrder, swapMinutes, type Suggestion, type SuggestionResult } from '@gezeit/core';
 
 export interface SuggestQuestion {
   bundle: Bundle;
@@ -22,7 +22,7 @@ self.onmessage = ({ data }: MessageEvent<SuggestQuestion>) => {
       mostSwaps: data.mostSwaps,
       restMin: plan.restMin ?? PLAN_TIMES.restMin,
       swapMin: (from, to) => swapMinutes(plan, setups[from]!, setups[to]!),
-      oneWay: (from, to) => plan.swaps?.some((swap) => swap.from === setups[from] && swap.to === setups[to] && swap.back) ?? false,
+      oneWay: oneWaySwaps(plan),
       conditioning: 1,
       assumptions,
       noise: assumptions.noise,
