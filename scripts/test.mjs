@@ -69,7 +69,7 @@ step(
   'command before and after the build',
   spawnSync(process.execPath, ['server/bin/gezeit.js', '--help'], { cwd: ROOT, encoding: 'utf8' }).stdout.includes('gezeit analyse'),
 );
-step('import speed and calibration ratios', run(bin('tsx'), ['bench/ratios.ts']));
+step('import speed ratios', run(bin('tsx'), ['bench/ratios.ts']));
 
 if (chromium()) {
   run(bin('playwright'), ['test'], { env: { ...process.env, GEZEIT_CHROMIUM: CHROMIUM } });

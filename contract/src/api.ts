@@ -8,10 +8,13 @@ import {
   daySchema,
   planSchema,
   programmeSchema,
+  pullKindSchema,
+  typedFiguresSchema,
   questionKindSchema,
   setupSchema,
   vehicleSchema,
 } from './bundle.js';
+import { dayWeatherSchema } from './day.js';
 import { findingsSchema, pullFlagSchema, powerVerdictSchema, saidFieldsSchema } from './findings.js';
 import { quantitySchema } from './quantities.js';
 
@@ -328,6 +331,19 @@ export const exclusionSchema = z.object({
   /** A text leaves the pull out for this reason; false uses it in spite of the rules; null lets the rules decide. */
   excluded: z.union([z.string().trim().min(1, 'say why the pull is left out').max(300), z.literal(false), z.null()]),
 });
+
+/** A driven pull corrected afterwards; what is absent stays. */
+export const amendmentSchema = z
+  .object({
+    why: z.string().trim().min(1, 'say why it is corrected').max(300),
+    weather: dayWeatherSchema.optional(),
+    setup: z.string().min(1).optional(),
+    pullKind: pullKindSchema.optional(),
+    aborted: z.boolean().optional(),
+    typed: typedFiguresSchema.optional(),
+  })
+  .refine(({ why: _why, ...rest }) => Object.values(rest).some((value) => value !== undefined), 'say what is corrected');
+export type Amendment = z.infer<typeof amendmentSchema>;
 
 export const importChoiceSchema = z.object({ choice: z.enum(['version', 'copy']) });
 

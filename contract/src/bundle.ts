@@ -115,8 +115,10 @@ export const programmeSchema = z.looseObject({
   expected: z.looseObject({ lowPct: finite, highPct: finite, by: z.string(), at: instantSchema }).nullish(),
   /** Fields that hold a default of the application and still wait for an answer. */
   unanswered: z.array(z.string()).nullish(),
-  /** What was changed of the question after results were seen. */
-  changedAfterwards: z.array(z.looseObject({ what: z.string(), at: instantSchema, by: z.string() })).nullish(),
+  /** Which terms were changed after results were seen: of the programme, or of one question. */
+  changedAfterwards: z
+    .array(z.looseObject({ what: z.string(), question: z.string().nullish(), at: instantSchema, by: z.string() }))
+    .nullish(),
   /** The programme that this one repeats, with its answers as they stood. */
   revalidates: z
     .looseObject({ programme: z.string(), title: z.string(), at: instantSchema, answers: z.array(earlierAnswerSchema) })

@@ -64,6 +64,9 @@ export const dayHappeningSchema = z.discriminatedUnion('kind', [
     setup: z.string().optional(),
     aborted: z.boolean().optional(),
     typed: typedFiguresSchema.optional(),
+    weather: dayWeatherSchema.optional(),
+    /** Given where it is corrected afterwards: the pull carries it then. */
+    why: z.string().optional(),
   }),
   z.object({ kind: z.literal('swap-started'), to: z.string(), confirmed: z.boolean().nullish() }),
   z.object({ kind: z.literal('swap-ended'), ecuReset: z.boolean() }),

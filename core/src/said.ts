@@ -85,7 +85,8 @@ export interface ReasonSaid {
   'no-reference': Record<string, never>;
   'spark-factor-on-diesel': Record<string, never>;
   'pulls-without-metric': { pulls: string[]; metric: string };
-  'changed-after-results': { what: string };
+  'changed-after-results': { what: string; question: string | null };
+  'pulls-amended': { pulls: string[] };
   'open-at-the-end': { items: string[]; reason: string };
   'driven-anyway': { pulls: string[] };
 }

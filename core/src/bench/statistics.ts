@@ -17,21 +17,42 @@ export interface ReadAt {
   value: number;
 }
 
-/** Readings within some 5 % of each other count as read at one depression, flow or speed. */
-const sameAt = (at: number) => Math.round(Math.log(at) * 20);
+/** Readings this far apart, as a ratio, count as read at one depression, flow or speed. Assumption. */
+const ALIKE_WITHIN = 1.05;
+
+/**
+ * Which readings were taken at one depression, flow or speed: a group's number for each, ascending. A group that spans too much is parted
+ * at its widest gap, so that no edge falls between two that lie close. @param at positive, in any order.
+ */
+export function groupsAlike(at: readonly number[]): number[] {
+  const order = at.map((_, i) => i).sort((a, b) => at[a]! - at[b]!);
+  const parted = (group: readonly number[]): (readonly number[])[] => {
+    if (at[group.at(-1)!]! <= at[group[0]!]! * ALIKE_WITHIN) return [group];
+    const gaps = group.slice(1).map((index, i) => at[index]! / at[group[i]!]!);
+    const cut = gaps.indexOf(Math.max(...gaps)) + 1;
+    return [...parted(group.slice(0, cut)), ...parted(group.slice(cut))];
+  };
+  const groupOf = new Array<number>(at.length).fill(0);
+  for (const [number, group] of (order.length > 0 ? parted(order) : []).entries()) for (const index of group) groupOf[index] = number;
+  return groupOf;
+}
 
 /**
  * Ratio of two series of readings minus 1 with its 95 % interval: the mean difference of logarithms at equal conditions, from the scatter
  * of repeats and of the differences themselves. Null where nothing was read alike, or nothing tells of the scatter.
  */
 export function ratioAtEqual(before: readonly ReadAt[], after: readonly ReadAt[]): (WithInterval & { degreesOfFreedom: number }) | null {
-  const group = (readings: readonly ReadAt[]) => {
+  const groupOf = groupsAlike([...before, ...after].map(({ at }) => at));
+  const group = (readings: readonly ReadAt[], first: number) => {
     const groups = new Map<number, number[]>();
-    for (const { at, value } of readings) groups.set(sameAt(at), [...(groups.get(sameAt(at)) ?? []), Math.log(value)]);
+    for (const [i, { value }] of readings.entries()) {
+      const key = groupOf[first + i]!;
+      groups.set(key, [...(groups.get(key) ?? []), Math.log(value)]);
+    }
     return groups;
   };
   const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
-  const [a, b] = [group(before), group(after)];
+  const [a, b] = [group(before, 0), group(after, before.length)];
   const common = [...a.keys()].filter((key) => b.has(key));
   if (common.length === 0) return null;
   const differences = common.map((key) => mean(b.get(key)!) - mean(a.get(key)!));

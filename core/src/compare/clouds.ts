@@ -119,14 +119,8 @@ function measuredClouds(input: CloudInput): { measured: Cloud[]; stillIn: Clouds
     const effect = largestLambdaEffect(lambda.reference, lambda.candidate);
     add('fuelling-changed', said('fuelling-changed', { differenceLambda: lambda.candidate - lambda.reference }), bySize(effect));
   }
-  const meter = meansOf(input, (entry) => airAgainstFuel(entry, input.band.band));
-  if (meter && Math.abs(meter.candidate - meter.reference) >= MEASURED_RULES.airMeter)
-    add(
-      'air-meter-disagrees',
-      said('air-meter-disagrees', { differencePct: 100 * Math.expm1(meter.candidate - meter.reference) }),
-      false,
-      [],
-    );
+  const meter = airMeterShift(day.pulls, reference.id, candidate.id, input.band.band);
+  if (meter !== null) add('air-meter-disagrees', said('air-meter-disagrees', { differencePct: 100 * Math.expm1(meter) }), false, []);
   const coolant = meansOf(input, ({ start }) => start.coolantC);
   if (coolant && Math.abs(coolant.candidate - coolant.reference) >= MEASURED_RULES.coolantK)
     add('coolant-start-apart', said('coolant-apart', { differenceK: coolant.candidate - coolant.reference }), false);
@@ -152,6 +146,15 @@ export function airAgainstFuel({ curve }: AnalysedPull, band: Band): number | nu
   const injector = bandMean(curve, 'injectorTime', band, Math.log);
   const lambda = bandMean(curve, 'lambda', band, Math.log);
   return air === null || injector === null || lambda === null ? null : air - injector - lambda;
+}
+
+/** By how much the air meter reads against the fuel with one setup more than with the other, logarithm; null below what counts. */
+export function airMeterShift(pulls: readonly AnalysedPull[], reference: string, candidate: string, band: Band): number | null {
+  const of = (setup: string) => pulls.flatMap((entry) => (entry.pull.setup === setup ? [airAgainstFuel(entry, band)] : []));
+  const [a, b] = [of(reference), of(candidate)];
+  if (a.length === 0 || b.length === 0 || [...a, ...b].includes(null)) return null;
+  const shift = mean(b as number[]) - mean(a as number[]);
+  return Math.abs(shift) >= MEASURED_RULES.airMeter ? shift : null;
 }
 
 /** Means of a value over the compared pulls of reference and candidate; null where some pull lacks it. */

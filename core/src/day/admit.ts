@@ -24,6 +24,15 @@ export function openItems(
   return checklist(bundle, list).filter(({ id, safety }) => (safety || !safetyOnly) && !(ticked?.get(id)?.done || ticked?.get(id)?.reason));
 }
 
+/** Items of a list that are not done, a reason given or not, with that reason. */
+export function leftUndone(bundle: WithCell, state: DayState, list: ChecklistName): string[] {
+  const ticked = state.checks.get(checkKey(list, checkedOf(state, list)));
+  return checklist(bundle, list).flatMap(({ id, text }) => {
+    const mark = ticked?.get(id);
+    return mark?.done ? [] : [mark?.reason ? `${text} (${mark.reason})` : text];
+  });
+}
+
 /** Whether what safety asks before the first pull of the day is ticked. */
 export function readyForFirstPull(bundle: WithCell, state: DayState): boolean {
   return state.pulls.length > 0 || openItems(bundle, state, 'beforeDay', true).length === 0;

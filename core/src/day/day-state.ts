@@ -59,6 +59,8 @@ export interface DayState {
   swaps: { to: string; atMs: number; ecuReset: boolean }[];
   pulls: DayPull[];
   running: DayPull | null;
+  /** What was corrected of driven pulls with a reason. */
+  amendments: { pull: string; what: string; why: string; by: string; atMs: number }[];
   stop: { criterion: string; text: string; passed: PassedLimit | null; atMs: number } | null;
   /** Off the rollers, for whichever other car; null while it stands on them. */
   away: { sinceMs: number; other: string | null } | null;
@@ -116,6 +118,7 @@ export function dayState(events: readonly DayEvent[]): DayState {
     swaps: [],
     pulls: [],
     running: null,
+    amendments: [],
     stop: null,
     away: null,
     absences: [],
@@ -138,6 +141,15 @@ export function dayState(events: readonly DayEvent[]): DayState {
   state.remaining = remainingOf(state);
   return state;
 }
+
+/** Which parts of a pull an amendment names, as a pull lists them. */
+export function amendedParts(change: AmendedPull): string[] {
+  const { weather, setup, pullKind, aborted, typed } = change;
+  const parts = { weather, setup, kind: pullKind, aborted, figures: typed };
+  return Object.entries(parts).flatMap(([part, value]) => (value === undefined ? [] : [part]));
+}
+
+type AmendedPull = Pick<Happening<'pull-amended'>, 'weather' | 'setup' | 'pullKind' | 'aborted' | 'typed'>;
 
 function rollers(state: DayState, { on, other }: Happening<'rollers'>, atMs: number): void {
   if (on === (state.away === null)) return;
@@ -198,6 +210,8 @@ function follow(state: DayState, { id, at, by, what }: DayEvent): void {
       pull.setup = what.setup ?? pull.setup;
       pull.aborted = what.aborted ?? pull.aborted;
       pull.typed = what.typed ?? pull.typed;
+      if (what.weather) pull.begun = { ...pull.begun, weather: what.weather };
+      if (what.why) state.amendments.push(...amendedParts(what).map((part) => ({ pull: pull.id, what: part, why: what.why!, by, atMs })));
       // Its step was driven again meanwhile: what counts after all is one more than planned.
       if (!pull.aborted && state.pulls.some((other) => other !== pull && !other.aborted && other.place === pull.place)) pull.place = null;
       return;

@@ -3,6 +3,7 @@ import type { DayState } from './day-state.js';
 import { ambientNow, type CellNow } from './gates.js';
 import type { Instruction } from './instruction.js';
 
+type DayWeather = NonNullable<PullStarted['weather']>;
 type PullStarted = Extract<DayHappening, { kind: 'pull-started' }>;
 
 /** What is stamped on a pull that begins: the fitted setup, the step that it is, gates, start and weather of this moment. */
@@ -18,7 +19,6 @@ export function pullStart(
   const setup = bundle.setups.find(({ id }) => id === state.fitted);
   const read = (quantity: string) => cell.readings.find((reading) => reading.quantity === quantity)?.value ?? null;
   const typed = (gate: string) => instruction.gates.find((view) => view.gate.id === gate)?.value ?? null;
-  const pressurePa = read('ambientPressure');
   return {
     kind: 'pull-started',
     pull: nextPullId(bundle, state),
@@ -27,11 +27,7 @@ export function pullStart(
     pullKind: step?.kind ?? 'measured',
     place: step?.place ?? null,
     stamp: Object.fromEntries(instruction.gates.map(({ gate, value }) => [gate.id, value])),
-    weather: {
-      temperatureC: ambientNow(state, cell),
-      pressureKPa: pressurePa === null ? (state.weather?.value.pressureKPa ?? null) : pressurePa / 1000,
-      relativeHumidityPct: read('relativeHumidity') ?? state.weather?.value.relativeHumidityPct ?? null,
-    },
+    weather: weatherNow(state, cell),
     start: {
       coolantC: read('coolantTemperature') ?? typed('coolant'),
       intakeAirC: read('intakeAirTemperature'),
@@ -40,6 +36,22 @@ export function pullStart(
     anyway,
     cause,
   };
+}
+
+/** The weather at a moment: what is streamed goes before what was typed. */
+function weatherNow(state: DayState, cell: CellNow): DayWeather {
+  const read = (quantity: string) => cell.readings.find((reading) => reading.quantity === quantity)?.value ?? null;
+  const pressurePa = read('ambientPressure');
+  return {
+    temperatureC: ambientNow(state, cell),
+    pressureKPa: pressurePa === null ? (state.weather?.value.pressureKPa ?? null) : pressurePa / 1000,
+    relativeHumidityPct: read('relativeHumidity') ?? state.weather?.value.relativeHumidityPct ?? null,
+  };
+}
+
+/** Whether the programme's correction needs weather that a pull begun now would not carry. */
+export function lacksWeather(bundle: Bundle, state: DayState, cell: CellNow): boolean {
+  return bundle.programme.correction !== 'NONE' && Object.values(weatherNow(state, cell)).includes(null);
 }
 
 /** The first free number among the programme's pulls. */

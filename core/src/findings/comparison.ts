@@ -84,6 +84,7 @@ function notesOf({ bundle, pulls }: PairJudge, pair: JudgedPair, asked: readonly
   const { unknown } = stateClouds(reference, candidate);
   const own = (entry: AnalysedPull) => entry.pull.setup === reference.id || entry.pull.setup === candidate.id;
   const anyway = pulls.filter((entry) => entry.used && own(entry) && entry.pull.anyway).map(({ pull }) => pull.id);
+  const amended = pulls.filter((entry) => own(entry) && entry.pull.amended?.length).map(({ pull }) => pull.id);
   const withoutMetric = [...new Set([pair.terms.metric, ...asked.map(({ metric }) => metric)])].flatMap((metric): AnySaid[] => {
     const terms = asked.find((entry) => entry.metric === metric) ?? pair.terms;
     const without = pulls.filter((entry) => entry.used && own(entry) && metricValue(metric, entry, terms.bandRpm, true) === null);
@@ -100,7 +101,10 @@ function notesOf({ bundle, pulls }: PairJudge, pair: JudgedPair, asked: readonly
       : []),
     ...withoutMetric,
     ...(anyway.length > 0 ? [said('driven-anyway', { pulls: anyway })] : []),
-    ...(bundle.programme.changedAfterwards ?? []).map(({ what }) => said('changed-after-results', { what })),
+    ...(amended.length > 0 ? [said('pulls-amended', { pulls: amended })] : []),
+    ...(bundle.programme.changedAfterwards ?? []).map(({ what, question }) =>
+      said('changed-after-results', { what, question: question ?? null }),
+    ),
     ...open.map(({ items, reason }) => said('open-at-the-end', { items, reason })),
   ];
 }

@@ -1,5 +1,5 @@
 import { withholding } from '../compare/cloud.js';
-import { conditionClouds } from '../compare/clouds.js';
+import { airMeterShift, conditionClouds } from '../compare/clouds.js';
 import { dropAtPa, referenceFlowKgS, sectionLaw, sectionSensors, sectionsOf, sensorHalfWidth } from '../compare/restriction.js';
 import { stateClouds } from '../compare/state-clouds.js';
 import { usedBand } from '../compare/used-band.js';
@@ -10,6 +10,8 @@ import { pairPulls, plainFit, unmatchedFiles, widened } from './plain-fit.js';
 import { unresolved, type QuestionContext, type QuestionKindRules } from './question-kind.js';
 
 const OF = 'pressureDrop';
+/** A drop goes with the square of the flow at most: a meter that disagrees with the fuel leaves it that much less sure. */
+const DROP_PER_FLOW = 2;
 
 /** Is there less restriction? The change of a section's drop at the reference's own flow in the band; negative is less. */
 export const lessRestriction: QuestionKindRules = {
@@ -49,7 +51,11 @@ export const lessRestriction: QuestionKindRules = {
     if (!fit) return none();
     const dropsOf = (setup: string) => pairPulls(context).flatMap((entry) => (entry.pull.setup === setup ? (dropOf(entry) ?? []) : []));
     const referenceDropPa = mean(dropsOf(reference.id));
-    const change = widened(fit, sensorsBetween(context, section, flowKgS, referenceDropPa, mean(dropsOf(candidate.id))));
+    const sensors = sensorsBetween(context, section, flowKgS, referenceDropPa, mean(dropsOf(candidate.id)));
+    const change = widened(
+      fit,
+      Math.hypot(sensors, DROP_PER_FLOW * (airMeterShift(pairPulls(context), reference.id, candidate.id, band) ?? 0)),
+    );
     const scaled = (factor: number): Interval => ({
       value: factor * Math.expm1(change.value),
       low: factor * Math.expm1(change.low),

@@ -15,7 +15,7 @@ export const CLOUD_WORDS: Writers<CloudSaid> = {
     `ignition differs by ${signed(differenceDeg)}° in the band${follows ? ', as the charge temperature that the part changed explains' : ''}`,
   'fuelling-changed': ({ differenceLambda }) => `lambda differs by ${signed(differenceLambda, 3)} in the band`,
   'air-meter-disagrees': ({ differencePct }, f) =>
-    `the air meter reads ${f.percent(differencePct)} against the fuel: its witness is not used`,
+    `the air meter reads ${f.percent(differencePct)} against the fuel: its witness is not used, and a drop at its flow is that much less sure`,
   'coolant-apart': ({ differenceK }, f) => `coolant at the start differs by ${f.temperatureDifference(differenceK)}`,
   'weather-apart': ({ reference, candidate }) =>
     `the weather factors of the setups are ${Math.abs(reference - candidate).toFixed(3)} apart`,

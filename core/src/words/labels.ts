@@ -105,6 +105,27 @@ export const LEFT_OUT_WORDS: Readonly<Record<MissingReason | 'aborted' | 'condit
   'no-weather': 'no weather to correct with',
 };
 
+/** Terms of a question or a programme that can be changed. */
+export const TERM_WORDS: Readonly<Record<string, string>> = {
+  metric: 'the metric',
+  bandRpm: 'the band',
+  smallestGainPct: 'the smallest change that matters',
+  smallest: 'the limit',
+  unit: 'the unit of the limit',
+  start: 'the start that it is asked from',
+  correction: 'the correction',
+  setups: 'the setups',
+};
+
+/** What of a pull can be corrected afterwards. */
+export const AMENDED_WORDS: Readonly<Record<string, string>> = {
+  weather: 'weather',
+  setup: 'setup',
+  kind: 'kind',
+  aborted: 'whether it was aborted',
+  figures: 'figures',
+};
+
 /** Questions in a word or two. */
 export const QUESTION_LABELS: Readonly<Record<QuestionKind, string>> = {
   'power-gain': 'Gain',

@@ -1,6 +1,6 @@
 import type { Metric } from '@gezeit/contract';
 import type { ReasonSaid } from '../said.js';
-import { METRIC_WORDS, channelWord } from './labels.js';
+import { METRIC_WORDS, TERM_WORDS, channelWord } from './labels.js';
 import { listed, sentence, signed } from './values.js';
 import type { Writers } from './writers.js';
 
@@ -34,7 +34,9 @@ export const REASON_WORDS: Writers<ReasonSaid> = {
   'spark-factor-on-diesel': () => 'The spark-ignition factor is used on a compression-ignition engine: its own needs the fuel flow.',
   'pulls-without-metric': ({ pulls, metric }) =>
     `${listed(pulls)} ${pulls.length === 1 ? 'gives' : 'give'} no ${METRIC_WORDS[metric as Metric] ?? metric}: left out of that question.`,
-  'changed-after-results': ({ what }) => `Changed after results had been seen: ${what}.`,
+  'changed-after-results': ({ what, question }) =>
+    `Changed after results had been seen: ${TERM_WORDS[what] ?? what}${question ? ` of question ${question}` : ''}.`,
+  'pulls-amended': ({ pulls }) => `Corrected after they were driven: ${listed(pulls)}.`,
   'open-at-the-end': ({ items, reason }) =>
     `The day was closed with ${listed(items.map((item) => `“${item}”`))} open${reason ? ` (${reason})` : ''}.`,
   'driven-anyway': ({ pulls }) => `Driven although a gate was not met: ${listed(pulls)}.`,

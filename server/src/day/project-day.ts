@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import type { DayEvent, LogReference, Pull as PullFields } from '@gezeit/contract';
-import type { DayPull, DayState } from '@gezeit/core';
+import type { Day as DayFields, DayEvent, DayHappening, LogReference, Pull as PullFields } from '@gezeit/contract';
+import { leftUndone, type DayPull, type DayState } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { Day, Pull, Setup } from '../database/entities.js';
+import { loadBundle } from '../store/load-bundle.js';
+import { changeBody } from '../store/parts.js';
 
 /** Devices whose clock leads, first one first. */
 const LEADING = ['ecu', 'dyno', 'daq'];
@@ -11,6 +13,7 @@ const LEADING = ['ecu', 'dyno', 'daq'];
 export async function projectDay(manager: EntityManager, programmeId: string, state: DayState, events: readonly DayEvent[]): Promise<void> {
   await projectSetups(manager, programmeId, events);
   if (state.day === null) return;
+  if (SETTLES_THE_END.includes(events.at(-1)!.what.kind)) await projectEnd(manager, programmeId, state);
   const ended = state.pulls.filter(({ endedMs }) => endedMs !== null);
   if (ended.length === 0) return;
   const dayId = await dayRow(manager, programmeId, state.day);
@@ -19,7 +22,7 @@ export async function projectDay(manager: EntityManager, programmeId: string, st
   for (const pull of ended) {
     const row = rows.find(({ key }) => key === pull.id);
     const before = row ? (JSON.parse(row.body) as Partial<PullFields>) : {};
-    const body = JSON.stringify({ ...before, ...pullFields(pull, state) });
+    const body = JSON.stringify({ ...before, ...pullFields(pull, state), amended: amendedOf(pull.id, state) });
     const startedAt = new Date(pull.startedMs).toISOString();
     if (row) {
       if (row.body !== body) await manager.update(Pull, { id: row.id }, { body, startedAt });
@@ -28,6 +31,21 @@ export async function projectDay(manager: EntityManager, programmeId: string, st
       await manager.insert(Pull, { id: randomUUID(), programmeId, dayId, position, key: pull.id, startedAt, excluded: 'null', body });
     }
   }
+}
+
+const SETTLES_THE_END: readonly DayHappening['kind'][] = ['ended', 'taken-back'];
+
+/** What stood open when the day was ended, and why, is part of the record: it is told beside the answers. */
+async function projectEnd(manager: EntityManager, programmeId: string, state: DayState): Promise<void> {
+  const name = state.day!;
+  const items = state.endedMs === null ? [] : leftUndone(await loadBundle(manager, programmeId), state, 'atEnd');
+  const openAtEnd = items.length > 0 ? { items, reason: state.endReason ?? '' } : null;
+  await changeBody(manager, programmeId, ({ rest }) => {
+    const days = (rest['days'] ?? []) as DayFields[];
+    const known = days.find(({ day }) => day === name);
+    if (known) rest['days'] = days.map((entry) => (entry === known ? { ...entry, openAtEnd } : entry));
+    else if (openAtEnd) rest['days'] = [...days, { day: name, odometerKm: null, openAtEnd }];
+  });
 }
 
 async function projectSetups(manager: EntityManager, programmeId: string, events: readonly DayEvent[]): Promise<void> {
@@ -75,12 +93,18 @@ function pullFields(pull: DayPull, state: DayState): Partial<PullFields> {
     ...(begun.mapVersion ? { mapVersion: begun.mapVersion } : {}),
     ...(begun.anyway ? { anyway: begun.anyway } : {}),
     gates: begun.stamp,
-    ...(pull.typed ? { typed: pull.typed } : {}),
+    typed: pull.typed,
     note: state.notes
       .filter((note) => note.pull === pull.id)
       .map(({ text }) => text)
       .join('; '),
   };
+}
+
+/** What was corrected of a pull afterwards, with who and why; null for nothing. */
+function amendedOf(pull: string, { amendments }: DayState): PullFields['amended'] {
+  const own = amendments.filter((entry) => entry.pull === pull);
+  return own.length === 0 ? null : own.map(({ what, why, by, atMs }) => ({ what, why, by, at: new Date(atMs).toISOString() }));
 }
 
 function logsOf(pull: string, { matches }: DayState): LogReference[] {

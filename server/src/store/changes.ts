@@ -1,13 +1,15 @@
 import { writeTransaction } from '../database/write-transaction.js';
 import { GezeitError } from '@gezeit/core';
+import type { Amendment } from '@gezeit/contract';
 import type { DataSource, EntityManager } from 'typeorm';
+import { amendPull, undoAmendment } from '../day/amend-pull.js';
 import { AttachmentEntity, Change, EvidenceEntity, Programme, Pull, type ChangeRow } from '../database/entities.js';
 import { findProgramme } from './load-bundle.js';
 import { undoEdit } from './parts.js';
 
 /** A change as it is recorded; before and after are what the undo needs. */
 export interface RecordedChange {
-  kind: 'pull-excluded' | 'edit' | 'evidence' | 'attachment' | 'archived';
+  kind: 'pull-excluded' | 'pull-amended' | 'edit' | 'evidence' | 'attachment' | 'archived';
   subject: string;
   before: unknown;
   after: unknown;
@@ -51,6 +53,15 @@ export async function changeExclusion(
   });
 }
 
+/** Corrects a driven pull; kept as a change that can be undone. */
+export async function changePull(source: DataSource, programmeId: string, key: string, amendment: Amendment, by: string): Promise<void> {
+  await writeTransaction(source, async (manager) => {
+    await findProgramme(manager, programmeId);
+    const before = await amendPull(manager, programmeId, key, amendment, by);
+    await recordChange(manager, programmeId, by, { kind: 'pull-amended', subject: key, before, after: amendment });
+  });
+}
+
 /** Puts a programme away, or brings it back to the board. */
 export async function changeArchived(source: DataSource, programmeId: string, archived: boolean, by: string): Promise<void> {
   await writeTransaction(source, async (manager) => {
@@ -64,6 +75,7 @@ export async function changeArchived(source: DataSource, programmeId: string, ar
 /** How each kind of change is taken back. */
 const UNDO: Record<RecordedChange['kind'], (manager: EntityManager, change: ChangeRow) => Promise<unknown>> = {
   'pull-excluded': (manager, { programmeId, subject, before }) => manager.update(Pull, { programmeId, key: subject }, { excluded: before }),
+  'pull-amended': undoAmendment,
   edit: undoEdit,
   evidence: (manager, { programmeId, subject, before }) =>
     manager.update(EvidenceEntity, { programmeId, key: subject }, { removed: JSON.parse(before) as boolean }),

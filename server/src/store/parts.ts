@@ -36,13 +36,15 @@ export async function writePart<P extends EditablePart>(
   await (WRITERS[part] as (manager: EntityManager, programmeId: string, value: PartValue<P>) => Promise<void>)(manager, programmeId, value);
 }
 
-interface StoredBody {
+/** What a programme's row holds beside its setups, pulls, car and cells. */
+export interface StoredBody {
   programme: Bundle['programme'];
   single: boolean;
   rest: Record<string, unknown>;
 }
 
-async function changeBody(manager: EntityManager, programmeId: string, change: (body: StoredBody) => void): Promise<void> {
+/** Changes what a programme's row holds. */
+export async function changeBody(manager: EntityManager, programmeId: string, change: (body: StoredBody) => void): Promise<void> {
   const row = await findProgramme(manager, programmeId);
   const body = JSON.parse(row.body) as StoredBody;
   change(body);

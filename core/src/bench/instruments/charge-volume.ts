@@ -1,3 +1,4 @@
+import { DRIVE_FIELD, isCrankshaftDriven } from '../drive-field.js';
 import { dryAirDensity } from '../../demand/air-demand.js';
 import { numberField, temperatureField, type TableField } from '../fields.js';
 import { figure, type Instrument } from '../instrument.js';
@@ -27,6 +28,7 @@ export const chargeVolumeInstrument: Instrument = {
   sections: ['cooler'],
   formulas: ['d1'],
   fields: [
+    DRIVE_FIELD,
     table,
     numberField('flow', 'Air into it', 'g/s', 'What the compressor delivers beyond what the engine draws while boost builds.', {
       value: 0.03,
@@ -63,7 +65,14 @@ export const chargeVolumeInstrument: Instrument = {
           figure('fill', 'Fill time', fillS, 'ms'),
         ],
       })),
-      warnings: mass <= 0 ? ['“to” must be above “from”.'] : ['Filling alone; the turbine’s own acceleration comes on top.'],
+      warnings:
+        mass <= 0
+          ? ['“to” must be above “from”.']
+          : [
+              isCrankshaftDriven(values)
+                ? 'Filling alone; slip of the drive comes on top.'
+                : 'Filling alone; the turbine’s own acceleration comes on top.',
+            ],
       charts: [],
     };
   },

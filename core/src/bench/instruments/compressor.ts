@@ -16,6 +16,7 @@ import {
   type MapPoint,
 } from '../../compressor/compressor-map.js';
 import { inletLossCost } from '../../compressor/inlet-loss.js';
+import { DRIVE_FIELD, isCrankshaftDriven } from '../drive-field.js';
 import { ambientPressureField, numberField, shareField, temperatureField, type BenchRow, type Values } from '../fields.js';
 import { figure, percentFigure, type ChartPoint, type Instrument } from '../instrument.js';
 
@@ -76,6 +77,7 @@ export const compressorInstrument: Instrument = {
         temperatureField('inlet', 'Inlet air', 'At the compressor.', { believable: [-20, 80] }),
       ],
     },
+    DRIVE_FIELD,
     numberField('compressors', 'Compressors side by side', '–', 'Each takes its share of the flow.', { value: 1, atLeast: 1, atMost: 4 }),
     shareField('efficiency', 'Efficiency where no map says it', 'Isentropic, total to total.', {
       value: COMPRESSOR_EFFICIENCY,
@@ -119,6 +121,7 @@ export const compressorInstrument: Instrument = {
   read(values) {
     const map = mapOf(values);
     const ambient = values.number('ambientPressure');
+    const crankshaft = isCrankshaftDriven(values);
     const warnings: string[] = map ? [] : ['No map is loaded: the efficiency is the assumed one, and surge or choke cannot be seen.'];
     const points: ChartPoint[] = [];
     const rows = values.rows('setups').map((row) => {
@@ -158,9 +161,14 @@ export const compressorInstrument: Instrument = {
           figure('speed', 'Corrected speed', place?.speedRpm ?? null, 'rpm'),
           figure('outlet', 'Outlet', outletC, '°C'),
           figure('shaft', 'Shaft power', shaftPowerW, 'kW'),
-          percentFigure('costPower', 'One kPa more: compression power', cost.compressionShare),
-          figure('costOutlet', 'One kPa more: outlet', cost.outletRiseK, 'K', { difference: true }),
-          figure('costManifold', 'One kPa more: manifold', cost.manifoldRiseK, 'K', { difference: true }),
+          // The ratio stays where the speed does: the air falls as the inlet pressure.
+          ...(crankshaft
+            ? [percentFigure('costAir', 'One kPa more: air', -KILOPASCAL / inletPa)]
+            : [
+                percentFigure('costPower', 'One kPa more: compression power', cost.compressionShare),
+                figure('costOutlet', 'One kPa more: outlet', cost.outletRiseK, 'K', { difference: true }),
+                figure('costManifold', 'One kPa more: manifold', cost.manifoldRiseK, 'K', { difference: true }),
+              ]),
         ],
       };
     });
@@ -169,12 +177,16 @@ export const compressorInstrument: Instrument = {
       sentence:
         off.length > 0
           ? `${off.join(' and ')} leave the map.`
-          : `With the boost held, one kilopascal before the compressor costs ${rows[0]!.figures[6]!.value!.toFixed(1)} % more compression power, not 1 % of the engine’s.`,
+          : crankshaft
+            ? `With its speed given by the crankshaft, one kilopascal before the compressor costs ${Math.abs(rows[0]!.figures[6]!.value!).toFixed(1)} % of the air: the boost is not held.`
+            : `With the boost held, one kilopascal before the compressor costs ${rows[0]!.figures[6]!.value!.toFixed(1)} % more compression power, not 1 % of the engine’s.`,
       figures: [],
       rows,
       warnings: [
         ...warnings,
-        'Once wastegate, speed or surge margin is used up, power falls as the inlet pressure does. The turbine’s extra back pressure is not modelled.',
+        crankshaft
+          ? 'The compressor’s own shaft power comes off the crankshaft: a smaller ratio gives a little of the loss back. It is not modelled.'
+          : 'Once wastegate, speed or surge margin is used up, power falls as the inlet pressure does. The turbine’s extra back pressure is not modelled.',
       ],
       charts: [
         {

@@ -8,7 +8,7 @@ import { MOST_LEAKAGE, PLATE_DISCHARGE, PLATE_LIMIT, plateCheck } from '../../fl
 import { depressionReduction } from '../../flow/test-depression.js';
 import { ambientPressureField, numberField, shareField, temperatureField, type Values } from '../fields.js';
 import { figure, percentFigure, steps, type Instrument } from '../instrument.js';
-import { meanWithInterval, ratioAtEqual, smallestRecognisable } from '../statistics.js';
+import { groupsAlike, meanWithInterval, ratioAtEqual, smallestRecognisable } from '../statistics.js';
 
 /** What a row of the sheet is: a part, the blanked bench, the adapter alone, or the check plate. */
 export const SHEET_ROLES = { part: 'part', leak: 'leakage, part blanked', adapter: 'adapter alone', plate: 'check plate' } as const;
@@ -263,7 +263,12 @@ export const flowBenchInstrument: Instrument = {
     const [first, ...others] = parts;
     const comparisons = others.map((other) => ({ item: other.item, ...gainBothWays(first!, other, at, gas) }));
     for (const { item, more, less } of comparisons) {
-      if (!more || !less) continue;
+      if (!more || !less) {
+        warnings.push(
+          `${item} and ${first!.item}: read at no depressions within 5 % of each other, or nothing twice. Read both at the same depressions, each twice, and they compare.`,
+        );
+        continue;
+      }
       figures.push(
         percentFigure(`${item}/moreFlow`, `${item} against ${first!.item}: more flow at equal depression`, more.value, {
           low: more.low,
@@ -334,9 +339,9 @@ function sentenceOf(
 /** Scatter of the logarithm of the effective area among repeats at about one depression, pooled; null where nothing was repeated. */
 function pooledScatter(rows: SheetRow[]): { sd: number; freedom: number } | null {
   const groups = new Map<string, number[]>();
-  for (const { role, item, dropPa, areaM2 } of rows) {
-    // Depressions within some 5 % count as one.
-    const key = `${role}/${item}/${Math.round(Math.log(dropPa) * 20)}`;
+  const groupOf = groupsAlike(rows.map(({ dropPa }) => dropPa));
+  for (const [i, { role, item, areaM2 }] of rows.entries()) {
+    const key = `${role}/${item}/${groupOf[i]}`;
     groups.set(key, [...(groups.get(key) ?? []), Math.log(areaM2)]);
   }
   let [squares, freedom] = [0, 0];

@@ -1,9 +1,9 @@
-import { boardSchema, curvesSchema, exclusionSchema, findingsSchema, programmeViewSchema } from '@gezeit/contract';
+import { amendmentSchema, boardSchema, curvesSchema, exclusionSchema, findingsSchema, programmeViewSchema } from '@gezeit/contract';
 import { zipSync } from 'fflate';
 import { z } from 'zod';
 import { Programme } from '../../database/entities.js';
 import { exportFiles } from '../../store/export-bundle.js';
-import { changeExclusion, undoLast } from '../../store/changes.js';
+import { changeExclusion, changePull, undoLast } from '../../store/changes.js';
 import { findProgramme } from '../../store/load-bundle.js';
 import { analysisOf, boardEntry, programmeView } from '../programme-view.js';
 import { idParams, route } from '../route.js';
@@ -77,6 +77,20 @@ export const programmeRoutes = [
     changes: true,
     async handle({ params, body, person, services }) {
       await changeExclusion(services.source, params.id, params.pull, body.excluded, person);
+      await services.days.changed(params.id);
+      return programmeView(services, params.id);
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/programmes/:id/pulls/:pull/amendments',
+    summary: 'Correct weather, figures, kind or setup of a driven pull, with the reason; the pull says so from then on.',
+    params: idParams.extend({ pull: z.string().min(1).max(100) }),
+    body: amendmentSchema,
+    answer: programmeViewSchema,
+    changes: true,
+    async handle({ params, body, person, services }) {
+      await changePull(services.source, params.id, params.pull, body, person);
       await services.days.changed(params.id);
       return programmeView(services, params.id);
     },

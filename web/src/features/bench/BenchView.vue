@@ -24,6 +24,8 @@ const { addSection, copyPath } = usePathEdit();
 const pair = computed(() => Object.fromEntries(bench.setups.value.map(({ id, name }) => [id, `${id} ${name}`])));
 const kinds = computed(() => SECTION_WORDS);
 const belongs = (sections: readonly string[]) => bench.column.value !== null && sections.includes(bench.column.value.kind);
+const hasPath = computed(() => bench.columns.value.length > 0);
+const hasEvidence = computed(() => programme.view!.evidence.length > 0);
 const demandText = computed(() => (bench.conditions.value ? `${(bench.conditions.value.massFlowKgS * 1000).toFixed(0)} g/s` : 'not known'));
 
 function setSpeed(rpm: number | null): void {
@@ -72,10 +74,10 @@ onBeforeUnmount(() => void inputs.store());
         @click="copyPath(bench.reference.value!, bench.candidate.value!)"
       />
     </div>
-    <PathStrip />
-    <div class="desk">
-      <div class="left">
-        <BudgetTable />
+    <PathStrip v-if="hasPath" />
+    <div class="desk" :class="{ alone: !hasPath && !hasEvidence }">
+      <div v-if="hasPath || hasEvidence" class="left">
+        <BudgetTable v-if="hasPath" />
         <EvidenceList />
       </div>
       <div class="right">
@@ -147,6 +149,9 @@ onBeforeUnmount(() => void inputs.store());
   grid-template-columns: minmax(33.5rem, 0.75fr) minmax(0, 1fr);
   gap: 2rem;
   margin-top: 0.8rem;
+}
+.desk.alone {
+  grid-template-columns: minmax(0, 1fr);
 }
 .left,
 .right {

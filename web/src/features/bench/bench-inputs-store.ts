@@ -18,6 +18,9 @@ const DEMAND_FIELDS: Record<string, string> = {
   'power-level': 'otherFlow',
 };
 
+/** Instruments that ask what drives the compressor: the car says it. */
+const HAS_DRIVE = ['compressor', 'charge-volume'];
+
 /** Inputs of every instrument: what is typed counts at once, and is stored a moment after. */
 export const useBenchInputs = defineStore('bench-inputs', () => {
   const programme = useProgramme();
@@ -41,6 +44,7 @@ export const useBenchInputs = defineStore('bench-inputs', () => {
     const bundle = programme.view?.bundle;
     if (!bundle) return {};
     if (id === 'air-demand') return demandOfCar(bundle);
+    if (HAS_DRIVE.includes(id)) return { drive: bundle.vehicle.aspiration === 'supercharged' ? 'crankshaft' : 'turbine' };
     const field = DEMAND_FIELDS[id];
     if (!field) return {};
     const demand = budgetConditions(of('air-demand'), bundle.vehicle.aspiration, bundle.bench?.budgetRpm ?? 6000);

@@ -2,6 +2,7 @@
 import type { PullKind } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
+import { PULL_KINDS } from '../../shared/pull-kinds.js';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
@@ -10,7 +11,6 @@ import { useDay } from './day-store.js';
 const day = useDay();
 const setup = ref('');
 const kind = ref<PullKind>('measured');
-const KINDS = { measured: 'measured', conditioning: 'conditioning', tuning: 'tuning', steady: 'steady load or idle soak' };
 const setups = computed(() =>
   Object.fromEntries(
     day.setups.filter(({ setup: entry }) => !entry.archived).map(({ setup: entry }) => [entry.id, `${entry.id} ${entry.name}`]),
@@ -34,7 +34,7 @@ async function insert(): Promise<void> {
       <span>Setup</span><ChoiceInput v-model="setup" :choices="setups" label="Setup of the inserted pull" /> <span>Kind</span
       ><ChoiceInput
         :model-value="kind"
-        :choices="KINDS"
+        :choices="PULL_KINDS"
         label="Kind of the inserted pull"
         @update:model-value="kind = $event as PullKind"
       />

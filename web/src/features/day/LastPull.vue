@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
+import { reasonWord } from '../../shared/reason-words.js';
 import { csvText, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/ui/ChartFrame.vue';
 import { drawn as inUnit } from '../../shared/units/show.js';
@@ -84,11 +85,15 @@ const sentence = computed(() => {
   const { id, kind, aborted, typed } = entry.value;
   if (isLive.value) return `Pull ${id} under way.`;
   if (aborted) return `Pull ${id} aborted: kept, not counted; it heats and teaches the car all the same.`;
-  if (typed) return `Pull ${id}: figures typed from the cell’s screen.`;
+  if (typed) {
+    const missing = (day.leftOut.get(id) ?? []).map(reasonWord);
+    const counts = kind !== 'measured' ? '' : missing.length > 0 ? ` Left out: ${missing.join(', ')}.` : ' It counts.';
+    return `Pull ${id}: figures typed from the cell’s screen.${counts}`;
+  }
   if (checks.value.length === 0) return `Pull ${id}: no file yet.`;
   if (bad.value.length > 0 && kind === 'measured') return `Pull ${id} is no good: ${bad.value.map(({ detail: text }) => text).join('; ')}.`;
   const reasons = day.leftOut.get(id);
-  if (kind === 'measured' && reasons) return `Pull ${id} left out: ${reasons.join(', ')}.`;
+  if (kind === 'measured' && reasons) return `Pull ${id} left out: ${reasons.map(reasonWord).join(', ')}.`;
   return kind === 'measured' ? `Pull ${id} counts.` : `Pull ${id}: ${kind}, never compared.`;
 });
 const STATES = { good: 'good', bad: 'bad', note: 'note', unknown: 'not logged' };

@@ -11,7 +11,9 @@ const show = useShow();
 
 const TONES: Record<string, string> = { stop: 'stop', wait: 'wait', settle: 'wait', check: 'wait', away: 'wait' };
 const instruction = computed(() => day.instruction);
-const tone = computed(() => TONES[instruction.value.kind] ?? 'act');
+/** A pull without weather cannot be corrected: told before it is driven, where typing it is a matter of seconds. */
+const lacksWeather = computed(() => day.lacksWeatherYet && ['pull', 'check', 'wait', 'swap'].includes(instruction.value.kind));
+const tone = computed(() => TONES[instruction.value.kind] ?? (lacksWeather.value ? 'wait' : 'act'));
 const title = computed(() => titleOf(instruction.value, day.state.running?.id ?? null));
 const reason = computed(() => reasonOf(instruction.value, day.state, show.value, props.clock, day.nowMs, props.planned));
 const then = computed(() => nextSteps(instruction.value, day.shown.remaining, day.shown.swapping?.to ?? day.shown.fitted, 3));
@@ -23,6 +25,9 @@ const setupOf = (id: string) => day.setupById.get(id);
     <div class="say">
       <p class="title" :data-instruction="instruction.kind" role="status">{{ title }}</p>
       <p class="reason">{{ reason }}</p>
+      <p v-if="lacksWeather" class="weather" role="status">
+        Weather is not known, and the correction needs it: <button type="button" @click="day.dialog = 'readings'">type it (t)</button>.
+      </p>
     </div>
     <div class="then" aria-label="Then">
       <span class="muted">Then</span>
@@ -61,6 +66,19 @@ const setupOf = (id: string) => day.setupById.get(id);
 .reason {
   font-size: 32px;
   line-height: 1.15;
+}
+.weather {
+  font-size: 22px;
+  color: var(--amber);
+}
+.weather button {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  text-decoration: underline;
+  cursor: pointer;
 }
 .then {
   border-left: 1px solid var(--line);

@@ -2,7 +2,9 @@
 import { computed, ref, watch } from 'vue';
 import Button from 'primevue/button';
 import { api } from '../../shared/api/client.js';
+import { PULL_KINDS } from '../../shared/pull-kinds.js';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+import { useAmendment } from '../programme/amendment-store.js';
 import { useExclusion } from '../programme/exclusion-store.js';
 import CellDialog from './CellDialog.vue';
 import { gateTargetText, gateUnitText, gateValueText } from '../../shared/rule-words.js';
@@ -13,9 +15,9 @@ import { useShow } from '../../shared/units/use-show.js';
 const props = defineProps<{ pull: string | null; clock: (ms: number) => string }>();
 const day = useDay();
 const exclusion = useExclusion();
+const amendment = useAmendment();
 const show = useShow();
 const entry = computed(() => day.state.pulls.find(({ id }) => id === props.pull) ?? null);
-const KINDS = { measured: 'measured', conditioning: 'conditioning', tuning: 'tuning', steady: 'steady load or idle soak' };
 const setups = computed(() =>
   Object.fromEntries(day.setups.filter(({ setup }) => !setup.archived).map(({ setup }) => [setup.id, `${setup.id} ${setup.name}`])),
 );
@@ -40,6 +42,10 @@ async function serveToo(): Promise<void> {
 }
 const amend = (change: { pullKind?: 'measured'; setup?: string; aborted?: boolean }) =>
   props.pull && day.act({ kind: 'pull-amended', pull: props.pull, ...change });
+function correct(): void {
+  day.dialog = null;
+  if (props.pull) amendment.ask(props.pull);
+}
 function leaveOut(): void {
   day.dialog = null;
   if (props.pull) exclusion.ask(props.pull);
@@ -65,7 +71,7 @@ function leaveOut(): void {
         <span>Kind</span>
         <ChoiceInput
           :model-value="entry.kind"
-          :choices="KINDS"
+          :choices="PULL_KINDS"
           label="Kind of this pull"
           @update:model-value="amend({ pullKind: $event as 'measured' })"
         />
@@ -90,6 +96,7 @@ function leaveOut(): void {
     <template #actions>
       <Button text label="Close" @click="day.dialog = null" />
       <Button outlined label="Leave out, or take back" @click="leaveOut" />
+      <Button v-if="entry?.endedMs != null" outlined label="Correct" @click="correct" />
       <Button outlined label="Type figures" @click="day.dialog = 'figures'" />
       <Button
         v-if="entry"

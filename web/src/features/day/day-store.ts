@@ -17,6 +17,7 @@ import {
   defaultStops,
   GezeitError,
   instruct,
+  lacksWeather,
   leavesOut,
   pullChecks,
   readyForFirstPull,
@@ -123,6 +124,10 @@ export const useDay = defineStore('day', () => {
     const planned = state.value.day === null ? { ...state.value, planned: bundle.value.plan?.pulls ?? [] } : state.value;
     return instruct(planned, gates.value, cell.value, readyForFirstPull(bundle.value, state.value));
   });
+  /** Before the first pull: the correction needs weather, and none is known yet. */
+  const lacksWeatherYet = computed(
+    () => state.value.day !== null && state.value.pulls.length === 0 && lacksWeather(bundle.value, state.value, cell.value),
+  );
   /** Pulls that a rule or a person leaves out; one whose file has not come yet is not. */
   const leftOut = computed(
     () =>
@@ -352,6 +357,7 @@ export const useDay = defineStore('day', () => {
     cell,
     instruction,
     leftOut,
+    lacksWeatherYet,
     checksOf,
     resolution,
     open,

@@ -3,6 +3,8 @@ import type { LogView } from '@gezeit/contract';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import TideStrip from '../tide/TideStrip.vue';
+import NextStep from '../programme/NextStep.vue';
+import { beforeLogs } from '../programme/next-step.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
 import LogTraces from './LogTraces.vue';
@@ -16,6 +18,7 @@ const route = useRoute();
 const router = useRouter();
 
 const view = computed(() => programme.view!);
+const next = computed(() => beforeLogs(view.value));
 const timeZone = computed(() => view.value.bundle.cell?.timeZone ?? view.value.bundle.cells?.[0]?.timeZone ?? null);
 const pull = computed(() => selection.pull.value ?? view.value.tide.pulls[0]?.id ?? null);
 const logs = computed(() => view.value.logs.filter(({ pulls }) => pull.value !== null && pulls.includes(pull.value)));
@@ -35,11 +38,9 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
 <template>
   <div class="page">
     <h1 class="visually-hidden">Logs</h1>
-    <TideStrip :tide="view.tide" :time-zone="timeZone" />
-    <div v-if="view.tide.pulls.length === 0" class="empty">
-      <p>No pull is recorded in this programme. Import a bundle that lists its pulls and their logs.</p>
-    </div>
-    <div v-else class="desk">
+    <NextStep v-if="next" v-bind="next" />
+    <TideStrip v-else :tide="view.tide" :time-zone="timeZone" />
+    <div v-if="!next" class="desk">
       <PullTable class="table" />
       <section class="log">
         <div v-if="log" class="devices" role="group" aria-label="Logs of this pull">

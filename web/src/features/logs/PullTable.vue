@@ -4,16 +4,18 @@ import { computed, nextTick, watch } from 'vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import Term from '../../shared/ui/Term.vue';
 import { useShow } from '../../shared/units/use-show.js';
+import { useAmendment } from '../programme/amendment-store.js';
 import { useExclusion } from '../programme/exclusion-store.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
-import { FLAG_WORDS } from '@gezeit/core';
+import { AMENDED_WORDS, FLAG_WORDS } from '@gezeit/core';
 import { reasonWord } from '../../shared/reason-words.js';
 
 /** Every pull with its figures and flags; a row selects its pull everywhere. */
 const programme = useProgramme();
 const selection = useSelection();
 const exclusion = useExclusion();
+const amendment = useAmendment();
 const show = useShow();
 
 const rows = computed(() => {
@@ -33,6 +35,7 @@ const rows = computed(() => {
       flagDetails: detail?.flags ?? [],
       // What leaves it out beside flags and a hand: flags stand as such already.
       why: finding.reasons.filter((reason) => reason !== kind && reason !== byHand && !isFlag(reason)).map(reasonWord),
+      amended: (pull.amended ?? []).map(({ what, by, why: reason }) => `${AMENDED_WORDS[what] ?? what}, by ${by}: ${reason}`).join('; '),
       badChance: detail?.badChance ?? null,
       style: programme.setupById.get(finding.setup)!,
     };
@@ -99,6 +102,7 @@ watch(selection.pull, async (id) => {
                 :what="flag.detail"
                 >{{ flag.leavesOut ? 'left out: ' : '' }}{{ FLAG_WORDS[flag.flag] }}</Term
               >
+              <Term v-if="row.amended" class="flag" :what="row.amended">corrected</Term>
               <Term v-for="warning in row.warnings" :key="warning" class="flag warning" :what="warning">note</Term>
               <Term
                 v-if="(row.badChance ?? 0) >= 0.5"
@@ -109,6 +113,7 @@ watch(selection.pull, async (id) => {
             </div>
           </td>
           <td class="act">
+            <Button text size="small" icon="pi pi-pencil" :aria-label="`Correct pull ${row.id}`" @click.stop="amendment.ask(row.id)" />
             <Button
               v-if="!row.kind"
               text

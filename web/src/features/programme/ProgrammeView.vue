@@ -6,6 +6,7 @@ import { RouterView, useRoute } from 'vue-router';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { provideShortcuts } from '../../shared/shortcuts.js';
 import { useRefocus } from '../../shared/use-refocus.js';
+import AmendDialog from './AmendDialog.vue';
 import ExcludeDialog from './ExcludeDialog.vue';
 import { useExclusion } from './exclusion-store.js';
 import { useProgramme } from './programme-store.js';
@@ -63,6 +64,7 @@ provideShortcuts([
     <RouterView />
   </template>
   <ExcludeDialog />
+  <AmendDialog />
 </template>
 
 <style scoped>

@@ -1,4 +1,4 @@
-import type { Comparison, Curves, EditablePart, PartValue, ProgrammeView, Setup } from '@gezeit/contract';
+import type { Amendment, Comparison, Curves, EditablePart, PartValue, ProgrammeView, Setup } from '@gezeit/contract';
 import { withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
@@ -189,6 +189,7 @@ export const useProgramme = defineStore('programme', () => {
   }
 
   const exclude = (pull: string, excluded: string | false | null) => change((id) => api.exclude(id, pull, excluded));
+  const amend = (pull: string, amendment: Amendment) => change((id) => api.amend(id, pull, amendment));
   /** Takes the last change back; one that is still being stored is waited for, or an earlier one would be undone. */
   async function undo(): Promise<boolean> {
     await editing.catch(() => undefined);
@@ -218,6 +219,7 @@ export const useProgramme = defineStore('programme', () => {
     refresh,
     reread,
     exclude,
+    amend,
     undo,
   };
 });

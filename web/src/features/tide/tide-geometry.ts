@@ -60,12 +60,15 @@ function timeSegments({ pulls }: Tide, width: number): TimeSegment[] {
   }
   const padded = spans.map(([from, to]): [number, number] => [from - EDGE_MS, to + EDGE_MS]);
   const total = padded.reduce((sum, [from, to]) => sum + to - from, 0);
-  const room = width - TIDE_SIZE.left - TIDE_SIZE.right - (padded.length - 1) * TIDE_SIZE.breakWidth;
+  const whole = width - TIDE_SIZE.left - TIDE_SIZE.right;
+  // Many days on a narrow strip: the breaks give way, never the pulls.
+  const breakWidth = Math.min(TIDE_SIZE.breakWidth, (0.4 * whole) / Math.max(1, padded.length - 1));
+  const room = whole - (padded.length - 1) * breakWidth;
   let at = TIDE_SIZE.left;
   return padded.map(([fromMs, toMs]) => {
     const toX = at + (room * (toMs - fromMs)) / total;
     const segment = { fromMs, toMs, fromX: at, toX };
-    at = toX + TIDE_SIZE.breakWidth;
+    at = toX + breakWidth;
     return segment;
   });
 }

@@ -4,8 +4,9 @@ import { computed } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { FLAG_WORDS } from '@gezeit/core';
+import { AMENDED_WORDS, FLAG_WORDS } from '@gezeit/core';
 import { reasonWord } from '../../shared/reason-words.js';
+import { useAmendment } from '../programme/amendment-store.js';
 import { useExclusion } from '../programme/exclusion-store.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
@@ -14,6 +15,7 @@ import { useSelection } from '../programme/use-selection.js';
 const programme = useProgramme();
 const selection = useSelection();
 const exclusion = useExclusion();
+const amendment = useAmendment();
 const route = useRoute();
 const show = useShow();
 const finding = computed(() => programme.view!.findings.pulls.find(({ id }) => id === selection.pull.value));
@@ -36,6 +38,7 @@ const style = computed(() => programme.setupById.get(finding.value?.setup ?? '')
         aria-keyshortcuts="x"
         @click="exclusion.ask(finding.id)"
       />
+      <Button text size="small" label="Correct" @click="amendment.ask(finding.id)" />
       <Button text size="small" icon="pi pi-times" aria-label="Select no pull" @click="selection.pull.value = null" />
     </header>
     <p class="figures">
@@ -44,6 +47,9 @@ const style = computed(() => programme.setupById.get(finding.value?.setup ?? '')
       {{ show.temperatureDifference(finding.intakeAirRiseK) }} {{ show.differenceUnit }}.
     </p>
     <p v-if="finding.reasons.length"><b>Not counted:</b> {{ finding.reasons.map(reasonWord).join(', ') }}.</p>
+    <p v-for="(entry, i) in pull.amended ?? []" :key="i" class="small">
+      Corrected afterwards ({{ AMENDED_WORDS[entry.what] ?? entry.what }}) by {{ entry.by }}: {{ entry.why }}
+    </p>
     <p v-for="flag in detail?.flags ?? []" :key="flag.flag" class="small">{{ FLAG_WORDS[flag.flag] }}: {{ flag.detail }}</p>
     <p v-for="warning in finding.warnings" :key="warning" class="small muted">{{ warning }}</p>
   </section>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
+import NextStep from '../programme/NextStep.vue';
+import { beforeVerdict } from '../programme/next-step.js';
 import { useProgramme } from '../programme/programme-store.js';
 import { useSelection } from '../programme/use-selection.js';
 import TideStrip from '../tide/TideStrip.vue';
@@ -20,6 +22,7 @@ import { useShow } from '../../shared/units/use-show.js';
 const programme = useProgramme();
 const selection = useSelection();
 const view = computed(() => programme.view!);
+const next = computed(() => beforeVerdict(view.value));
 const smallest = computed(() => view.value.bundle.programme.smallestGainPct);
 const timeZone = computed(() => view.value.bundle.cell?.timeZone ?? view.value.bundle.cells?.[0]?.timeZone ?? null);
 const comparison = computed(() => selection.comparison.value);
@@ -52,6 +55,8 @@ const masked = computed(() => {
   const apart = startApartK.value === null ? null : show.value.differenceOf(startApartK.value);
   return maskedSentence(comparison.value, smallest.value, apart, show.value.differenceUnit);
 });
+/** Curves that could be drawn; while they are judged, their place is kept. A day of typed figures has none. */
+const hasCurves = computed(() => !programme.curves || programme.curves.setups.length > 0);
 const counts = computed(() => {
   const { pulls } = view.value.findings;
   const measured = view.value.bundle.pulls.filter(({ kind }) => kind === 'measured').length;
@@ -62,7 +67,7 @@ const counts = computed(() => {
 </script>
 
 <template>
-  <div v-if="comparison && candidate && reference && lead" class="page">
+  <div v-if="!next && comparison && candidate && reference && lead" class="page">
     <div class="top">
       <div class="sentence">
         <div class="pair">
@@ -103,8 +108,8 @@ const counts = computed(() => {
       />
     </div>
     <TideStrip class="tide" :tide="view.tide" :time-zone="timeZone" />
-    <div class="desk">
-      <CurvePanel :comparison="comparison" />
+    <div class="desk" :class="{ 'no-curves': !hasCurves }">
+      <CurvePanel v-if="hasCurves" :comparison="comparison" />
       <div class="side">
         <PullCard v-if="selection.pull.value" />
         <AnswerList :comparison="comparison" />
@@ -117,11 +122,12 @@ const counts = computed(() => {
   </div>
   <div v-else class="page">
     <EarlierAnswers v-if="view.bundle.programme.revalidates" />
-    <h1>Nothing to compare yet.</h1>
-    <p>
-      A verdict needs a setup that is marked as the reference, another setup, and pulls of both.
-      <span v-for="warning in view.findings.warnings" :key="warning">{{ warning }}</span>
-    </p>
+    <h1 class="visually-hidden">Verdict</h1>
+    <NextStep v-if="next" v-bind="next" />
+    <template v-else>
+      <h2>Nothing to compare yet.</h2>
+      <p v-for="warning in view.findings.warnings" :key="warning">{{ warning }}</p>
+    </template>
   </div>
 </template>
 
@@ -193,6 +199,12 @@ h1 .loss {
   gap: 1rem;
   align-content: start;
   min-width: 0;
+}
+.no-curves {
+  grid-template-columns: minmax(0, 1fr);
+}
+.no-curves .side {
+  grid-template-columns: repeat(auto-fit, minmax(21rem, 1fr));
 }
 @media (max-width: 1000px) {
   .top,

@@ -13,6 +13,7 @@ import {
   searchSchema,
   vehicleEntrySchema,
   z,
+  type Amendment,
   type Cell,
   type Curves,
   type DayEvent,
@@ -79,6 +80,13 @@ export const api = {
   programme: (id: string) => get(programmePath(id), programmeViewSchema),
   curves: (id: string, signal?: AbortSignal): Promise<Curves> =>
     get(`/api/programmes/${encodeURIComponent(id)}/curves`, curvesSchema, signal),
+  amend: (id: string, pull: string, amendment: Amendment): Promise<ProgrammeView> =>
+    change(
+      'POST',
+      `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}/amendments`,
+      programmeViewSchema,
+      amendment,
+    ),
   exclude: (id: string, pull: string, excluded: string | false | null): Promise<ProgrammeView> =>
     change('PATCH', `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}`, programmeViewSchema, { excluded }),
   undo: (id: string): Promise<ProgrammeView> => change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, programmeViewSchema, {}),

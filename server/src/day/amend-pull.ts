@@ -1,0 +1,64 @@
+import { randomUUID } from 'node:crypto';
+import type { Amendment, Pull as PullFields } from '@gezeit/contract';
+import { GezeitError, amendedParts } from '@gezeit/core';
+import type { EntityManager } from 'typeorm';
+import { Pull, Setup, type ChangeRow } from '../database/entities.js';
+import { addEvents, newestRun } from './day-events.js';
+
+/** What an undo needs: the event of the day's line that said it, or the fields as they were. */
+type Undoable = { event: string } | { fields: Partial<PullFields> };
+
+/**
+ * Corrects a driven pull: on the line of its day where that is known, so that the day says the same, else in the pull alone.
+ * @returns what an undo needs.
+ * @throws GezeitError `not-found`.
+ */
+export async function amendPull(
+  manager: EntityManager,
+  programmeId: string,
+  key: string,
+  amendment: Amendment,
+  by: string,
+): Promise<Undoable> {
+  const row = await manager.findOneBy(Pull, { programmeId, key });
+  if (!row) throw new GezeitError('not-found', `There is no pull ${key} in this programme.`, 'Open the programme again.');
+  const { setup } = amendment;
+  if (setup !== undefined && !(await manager.existsBy(Setup, { programmeId, key: setup })))
+    throw new GezeitError('not-found', `There is no setup ${setup} in this programme.`, 'Choose one of its list.');
+  const at = new Date().toISOString();
+  const { events } = await newestRun(manager, programmeId);
+  if (events.some(({ what }) => what.kind === 'pull-started' && what.pull === key)) {
+    const event = randomUUID();
+    await addEvents(manager, programmeId, [{ id: event, at, by, what: { kind: 'pull-amended', pull: key, ...amendment } }]);
+    return { event };
+  }
+  const body = JSON.parse(row.body) as PullFields;
+  const { why } = amendment;
+  const entries = amendedParts(amendment).map((what) => ({ what, why, by, at }));
+  const changed: Partial<PullFields> = { ...fieldsOf(amendment), amended: [...(body.amended ?? []), ...entries] };
+  const fields = Object.fromEntries(Object.keys(changed).map((field) => [field, body[field] ?? null]));
+  await manager.update(Pull, { id: row.id }, { body: JSON.stringify({ ...body, ...changed }) });
+  return { fields };
+}
+
+function fieldsOf({ weather, setup, pullKind, aborted, typed }: Amendment): Partial<PullFields> {
+  return {
+    ...(weather ? { ambient: weather } : {}),
+    ...(setup === undefined ? {} : { setup }),
+    ...(pullKind ? { kind: pullKind } : {}),
+    ...(aborted === undefined ? {} : { aborted }),
+    ...(typed ? { typed } : {}),
+  };
+}
+
+/** Takes a correction back. */
+export async function undoAmendment(manager: EntityManager, { programmeId, subject, before, by }: ChangeRow): Promise<void> {
+  const kept = JSON.parse(before) as Undoable;
+  if ('event' in kept) {
+    const takenBack = { kind: 'taken-back', event: kept.event } as const;
+    await addEvents(manager, programmeId, [{ id: randomUUID(), at: new Date().toISOString(), by, what: takenBack }]);
+    return;
+  }
+  const row = await manager.findOneByOrFail(Pull, { programmeId, key: subject });
+  await manager.update(Pull, { id: row.id }, { body: JSON.stringify({ ...(JSON.parse(row.body) as object), ...kept.fields }) });
+}
