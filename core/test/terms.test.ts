@@ -174,7 +174,7 @@ describe('over random programmes', () => {
       ),
       { numRuns: 40, seed: 20261128 },
     );
-  });
+  }, 180_000);
 
   it('the curve is drawn of the estimate that leads', () => {
     const [day] = days;

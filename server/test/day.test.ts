@@ -75,6 +75,13 @@ const happen = (id: string, atMs: number, ...list: DayHappening[]) =>
 
 const begun: DayHappening = { kind: 'begun', day: '2026-03-04', pulls: PULLS, fitted: null };
 const checked: DayHappening = { kind: 'checked', list: 'beforeDay', of: '2026-03-04', items: SAFE, done: true };
+const beforeSwap: DayHappening = {
+  kind: 'checked',
+  list: 'beforeSwap',
+  of: 'swap-1',
+  items: ['stopped', 'hot', 'free', 'fans', 'loose', 'openCompressor'],
+  done: true,
+};
 const started = (pull: string, setup: string, place: number | null): DayHappening => ({
   kind: 'pull-started',
   pull,
@@ -173,9 +180,59 @@ describe('a day through the interface', () => {
     expect(dayState((await dayOf(id)).events).remaining.map(({ place }) => place)).toEqual([0, 2, 3, 4, 5, 6]);
   });
 
+  it('takes a correction of a driven pull on its own line, with who and why, and takes it back', async () => {
+    const id = await begin('Corrected');
+    await happen(id, START + 60_000, started('p01', 'A', 0), ended('p01'), started('p02', 'A', 1), ended('p02'));
+    const weather = { temperatureC: 24, pressureKPa: 98.5, relativeHumidityPct: 40 };
+    const refused = await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: ' ', weather });
+    expect([refused.status, codeOf(refused)]).toEqual([400, 'bad-request']);
+    expect(codeOf(await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: 'nothing' }))).toBe('bad-request');
+    expect(codeOf(await call('POST', `programmes/${id}/pulls/p99/amendments`, { why: 'no such pull', weather }))).toBe('not-found');
+    expect(codeOf(await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: 'no such setup', setup: 'Z' }))).toBe('not-found');
+    expect((await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: 'read off the sheet', weather, setup: 'B' })).status).toBe(
+      200,
+    );
+    const corrected = await viewOf(id);
+    expect(corrected.bundle.pulls[1]).toMatchObject({
+      ambient: weather,
+      setup: 'B',
+      amended: [
+        { what: 'weather', why: 'read off the sheet', by: 'TS Test Suite' },
+        { what: 'setup', why: 'read off the sheet', by: 'TS Test Suite' },
+      ],
+    });
+    // The day says the same, also after it writes its pulls anew.
+    expect(dayState((await dayOf(id)).events).pulls[1]).toMatchObject({ setup: 'B', begun: { weather } });
+    await happen(id, START + 90_000, started('p03', 'A', 2), ended('p03'));
+    expect((await viewOf(id)).bundle.pulls[1]).toMatchObject({ ambient: weather, setup: 'B' });
+    expect((await call('POST', `programmes/${id}/undo`, {})).status).toBe(200);
+    const undone = await viewOf(id);
+    expect(undone.bundle.pulls[1]).toMatchObject({ ambient: { temperatureC: 20 }, setup: 'A', amended: null });
+  });
+
+  it('keeps what stood open when the day was ended, and forgets it where the end is taken back', async () => {
+    const id = await begin('Open at the end');
+    await happen(id, START + 60_000, started('p01', 'A', 0), ended('p01'));
+    const closed = await happen(
+      id,
+      START + 70_000,
+      { kind: 'checked', list: 'atEnd', of: '2026-03-04', items: ['tune', 'wheels'], done: true },
+      { kind: 'ended', reason: 'the lift was wanted', open: [] },
+    );
+    expect(closed.status, JSON.stringify(closed.body).slice(0, 300)).toBe(200);
+    const [day] = (await viewOf(id)).bundle.days!;
+    expect(day).toMatchObject({ day: '2026-03-04', openAtEnd: { reason: 'the lift was wanted' } });
+    expect(day!.openAtEnd!.items).toContain('Driver aids on again');
+    expect(day!.openAtEnd!.items).not.toContain('Tune put back');
+    const end = (await dayOf(id)).events.at(-1)!;
+    await happen(id, START + 80_000, { kind: 'taken-back', event: end.id });
+    expect((await viewOf(id)).bundle.days![0]!.openAtEnd).toBeNull();
+  });
+
   it('stamps a reset on the first pull after its swap, and makes a setup of what was changed', async () => {
     const id = await begin('Reset');
-    await happen(id, START + 60_000, { kind: 'swap-started', to: 'B' });
+    expect(codeOf(await happen(id, START + 55_000, { kind: 'swap-started', to: 'B' }))).toBe('swap-not-checked');
+    await happen(id, START + 60_000, beforeSwap, { kind: 'swap-started', to: 'B' });
     expect(codeOf(await happen(id, START + 70_000, { kind: 'swap-ended', ecuReset: true }))).toBe('swap-not-checked');
     await happen(
       id,

@@ -194,10 +194,58 @@ describe('a programme with results', () => {
       questions: [...open.bundle.programme.questions!, question],
       claims: [{ id: 'c1', text: '+2 kW' }],
     });
-    expect(asked.bundle.programme.questions!.map(({ afterwards }) => afterwards ?? false)).toEqual([false, false, false, true]);
+    expect(asked.bundle.programme.questions!.map(({ afterwards }) => afterwards ?? false)).toEqual([false, false, true]);
     expect(asked.bundle.programme.claims![0]!.afterwards).toBe(true);
     const added = await editSetups(asked, [...asked.bundle.setups, { id: 'C', name: 'Late', parts: ['late part'], state: {} }]);
     expect(added.bundle.setups.map(({ afterwards }) => afterwards ?? false)).toEqual([false, false, true]);
+  });
+
+  it('lists which terms were changed after the results, says so beside the answers, and forgets it where that is undone', async () => {
+    const open = await importDemo('Terms changed');
+    const { programme } = open.bundle;
+    const [first, ...rest] = programme.questions!;
+    const changed = await edit(open, 'programme', programme, {
+      ...programme,
+      bandRpm: [programme.bandRpm[0] + 200, programme.bandRpm[1]],
+      changedAfterwards: [],
+      questions: [{ ...first!, smallest: 3 }, ...rest],
+    });
+    expect(changed.bundle.programme.changedAfterwards!.map(({ what, question, by }) => [what, question ?? null, by])).toEqual([
+      ['bandRpm', null, 'TS Test Suite'],
+      ['smallest', first!.id, 'TS Test Suite'],
+    ]);
+    const notes = changed.findings.comparisons[0]!.notes.join(' ');
+    expect(notes).toMatch(/Changed after results had been seen: the band\./);
+    expect(notes).toContain(`Changed after results had been seen: the limit of question ${first!.id}.`);
+    // Nothing that a page sends takes it off the list; the undo does.
+    const cleared = await edit(changed, 'programme', changed.bundle.programme, {
+      ...changed.bundle.programme,
+      question: 'Asked anew?',
+      changedAfterwards: null,
+    });
+    expect(cleared.bundle.programme.changedAfterwards).toHaveLength(2);
+    await call('POST', `api/programmes/${open.id}/undo`, {});
+    const undone = programmeViewSchema.parse((await call('POST', `api/programmes/${open.id}/undo`, {})).body);
+    expect(undone.bundle.programme.changedAfterwards ?? []).toEqual([]);
+    expect(undone.findings.comparisons[0]!.notes.join(' ')).not.toContain('after results');
+  });
+
+  it('corrects a pull that came with a bundle, with who and why; the log stays, and the undo brings it back', async () => {
+    const open = await importDemo('Corrected pull');
+    const measured = open.bundle.pulls.find(({ kind }) => kind === 'measured')!;
+    const { status, body } = await call('POST', `api/programmes/${open.id}/pulls/${measured.id}/amendments`, {
+      why: 'it was a warm-up',
+      pullKind: 'conditioning',
+    });
+    expect(status).toBe(200);
+    const corrected = programmeViewSchema.parse(body);
+    const pull = corrected.bundle.pulls.find(({ id }) => id === measured.id)!;
+    expect(pull).toMatchObject({ kind: 'conditioning', logs: measured.logs, amended: [{ what: 'kind', why: 'it was a warm-up' }] });
+    expect(corrected.findings.pulls.find(({ id }) => id === measured.id)!.reasons).toEqual(['conditioning']);
+    expect(corrected.findings.comparisons[0]!.notes.join(' ')).toContain(`Corrected after they were driven: ${measured.id}.`);
+    const undone = programmeViewSchema.parse((await call('POST', `api/programmes/${open.id}/undo`, {})).body);
+    expect(undone.findings).toEqual(open.findings);
+    expect(undone.bundle.pulls.find(({ id }) => id === measured.id)).toMatchObject({ kind: 'measured' });
   });
 
   it('keeps a setup that has pulls; archived it is compared no more', async () => {

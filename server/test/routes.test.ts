@@ -119,6 +119,7 @@ const BODIES: Record<string, () => unknown> = {
   'patch /api/programmes/:id': () => ({ part: 'days', before: null, value: [{ day: '2026-06-11' }], what: 'day added' }),
   'post /api/programmes/:id/archived': () => ({ archived: false }),
   'post /api/programmes/:id/revalidations': () => ({}),
+  'post /api/programmes/:id/pulls/:pull/amendments': () => ({ why: 'read again', aborted: false }),
   'post /api/programmes/:id/evidence': () => evidenceOfTest('kept-1'),
   'post /api/vehicles': () => ({ name: 'Soay saloon', aspiration: 'na' }),
   'post /api/cells': () => ({ name: 'Test cell', powerAt: 'wheel' }),

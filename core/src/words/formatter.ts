@@ -1,5 +1,8 @@
 import type { BandRpm } from './values.js';
 
+/** What a figure of an answer is, in the units kept inside: per cent, K, Pa, lambda, a number of a unit of its own, a count. */
+export type FigureKind = 'percent' | 'temperatureDifference' | 'pressureDifference' | 'lambda' | 'number' | 'count';
+
 /** How values become text: the units that a reader has chosen, and their rounding. Words are written with it and with nothing else. */
 export interface Formatter {
   /** A difference in per cent with its sign; and with its interval. */
@@ -13,10 +16,11 @@ export interface Formatter {
   pressure(pascal: number): string;
   pressureDifference(pascal: number): string;
   /** Figures of an interval in one unit, with the unit and the level once: "+1.8 % (95 %: +0.4 to +3.2)". */
-  interval(
-    kind: 'percent' | 'temperatureDifference' | 'pressureDifference' | 'lambda',
-    value: { value: number; low: number; high: number },
-  ): string;
+  interval(kind: FigureKind, value: { value: number; low: number; high: number }): string;
+  /** The same in parts, for tables: the figure with its unit, the interval's ends without, and the unit. */
+  figure(kind: FigureKind, value: number): string;
+  ends(kind: FigureKind, low: number, high: number): string;
+  unit(kind: FigureKind): string;
   massFlow(kgPerS: number): string;
   rpm(value: number): string;
   band(band: BandRpm): string;

@@ -1,6 +1,6 @@
 import { differenceFromSi, fromSi, type UnitName } from '../units/units.js';
-import type { Formatter } from './formatter.js';
-import { plain, signed, tied, withInterval } from './values.js';
+import type { FigureKind, Formatter } from './formatter.js';
+import { ends, plain, signed, tied } from './values.js';
 
 /** The units that a reader may choose among; the others are everybody's. */
 export interface ChosenUnits {
@@ -17,29 +17,33 @@ export function formatterFor({ temperature, pressure }: ChosenUnits = { temperat
   const differenceUnit = temperature === '°C' ? 'K' : temperature;
   const pressureDigits = PRESSURE_DIGITS[pressure] ?? 1;
   const pascal = (value: number) => fromSi(value, pressure);
+  const same = (value: number) => value;
+  const figures: Record<FigureKind, { unit: string; digits: number; to: (value: number) => number }> = {
+    percent: { unit: '%', digits: 1, to: same },
+    temperatureDifference: { unit: differenceUnit, digits: 1, to: kelvin },
+    pressureDifference: { unit: pressure, digits: pressureDigits + 1, to: pascal },
+    lambda: { unit: 'λ', digits: 3, to: same },
+    number: { unit: '', digits: 1, to: same },
+    count: { unit: '', digits: 0, to: same },
+  };
+  const figure = (kind: FigureKind, value: number) => tied(signed(figures[kind].to(value), figures[kind].digits), figures[kind].unit);
+  const endsOf = (kind: FigureKind, low: number, high: number) => ends(figures[kind].to(low), figures[kind].to(high), figures[kind].digits);
   return {
     percent: (value, digits) => tied(signed(value, digits), '%'),
     temperature: (celsius) => tied(plain(fromSi(celsius, temperature), 1), temperature),
-    temperatureDifference: (value) => tied(signed(kelvin(value)), differenceUnit),
+    temperatureDifference: (value) => figure('temperatureDifference', value),
     temperatureSpan: (value) => tied(plain(Math.abs(kelvin(value)), 1), differenceUnit),
     pressure: (value) => tied(plain(pascal(value), pressureDigits), pressure),
-    pressureDifference: (value) => tied(signed(pascal(value), pressureDigits + 1), pressure),
-    interval(kind, { value, low, high }) {
-      if (kind === 'percent') return stated(value, low, high, '%');
-      if (kind === 'lambda') return stated(value, low, high, 'λ', 3);
-      const to = kind === 'temperatureDifference' ? kelvin : pascal;
-      const unit = kind === 'temperatureDifference' ? differenceUnit : pressure;
-      return stated(to(value), to(low), to(high), unit, kind === 'pressureDifference' ? pressureDigits + 1 : undefined);
-    },
+    pressureDifference: (value) => figure('pressureDifference', value),
+    interval: (kind, { value, low, high }) => `${figure(kind, value)}\u00a0(95\u00a0%: ${endsOf(kind, low, high)})`,
+    figure,
+    ends: endsOf,
+    unit: (kind) => figures[kind].unit,
     massFlow: (value) => tied(plain(1000 * value, 0), 'g/s'),
     rpm: (value) => tied(`${Math.round(value)}`, 'rpm'),
     band: ([low, high]) => tied(`${Math.round(low)} to ${Math.round(high)}`, 'rpm'),
   };
 }
-
-/** An interval as a sentence states it: with its level. */
-const stated = (value: number, low: number, high: number, unit: string, digits?: number): string =>
-  withInterval(value, low, high, unit, digits, '95\u00a0%: ');
 
 /** Words in °C and kPa. */
 export const PLAIN_FORMATTER: Formatter = formatterFor();

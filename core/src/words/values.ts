@@ -4,8 +4,8 @@ export type BandRpm = readonly [number, number];
 /** Between a figure and its unit, and before an interval: a line never breaks there. */
 const TIED = '\u00a0';
 
-/** A number with its sign, a true minus, one digit more where it is small; no sign before zero. */
-export function signed(value: number, digits = Math.abs(value) < 10 ? 1 : 0): string {
+/** A number with its sign, a true minus; no sign before zero. */
+export function signed(value: number, digits = 1): string {
   const text = Math.abs(value).toFixed(digits);
   const sign = Number(text) === 0 ? '' : value < 0 ? '−' : '+';
   return `${sign}${text}`;
@@ -31,8 +31,5 @@ export function sentence(text: string): string {
 /** A figure with its unit, tied together. */
 export const tied = (figure: string, unit: string): string => (unit === '' ? figure : `${figure}${TIED}${unit}`);
 
-/** "+2.6 % (+1.5 to +3.7)": figure, unit and interval stay on one line. @param level what stands before the interval's ends. */
-export function withInterval(value: number, low: number, high: number, unit: string, digits?: number, level = ''): string {
-  const range = `(${level}${signed(low, digits)}${TIED}to${TIED}${signed(high, digits)})`;
-  return `${tied(signed(value, digits), unit)}${TIED}${range}`;
-}
+/** "+1.5 to +3.7": the ends of an interval, on one line. */
+export const ends = (low: number, high: number, digits?: number): string => `${signed(low, digits)}${TIED}to${TIED}${signed(high, digits)}`;

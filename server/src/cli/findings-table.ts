@@ -1,5 +1,5 @@
 import type { Bundle, EstimatePct, Findings } from '@gezeit/contract';
-import { withInterval } from '@gezeit/core';
+import { PLAIN_FORMATTER } from '@gezeit/core';
 
 /** Findings as a short readable table. */
 export function findingsTable({ programme, setups }: Bundle, findings: Findings): string {
@@ -58,7 +58,7 @@ function number(value: number | null, digits: number): string {
 }
 
 function shown(estimate: EstimatePct | null): string {
-  return estimate ? withInterval(estimate.pct, estimate.low, estimate.high, '%') : '–';
+  return estimate ? PLAIN_FORMATTER.interval('percent', { ...estimate, value: estimate.pct }) : '–';
 }
 
 function table(header: string[], rows: string[][]): string[] {

@@ -1,5 +1,6 @@
+import type { FigureKind } from '@gezeit/core';
 import { tied } from '@gezeit/core';
-import { withSign, type Show } from './units/show.js';
+import type { Show } from './units/show.js';
 
 interface Figures {
   estimate: number | null;
@@ -8,19 +9,24 @@ interface Figures {
   unit: string;
 }
 
-/** Decimals by the unit of an answer. */
-const DIGITS: Record<string, number> = { lambda: 3, kPa: 2, codes: 0 };
+/** What an answer's unit is to the formatter that sentences are written with, and the factor to the unit kept inside. */
+const KINDS: Record<string, { kind: FigureKind; factor: number }> = {
+  pct: { kind: 'percent', factor: 1 },
+  K: { kind: 'temperatureDifference', factor: 1 },
+  kPa: { kind: 'pressureDifference', factor: 1000 },
+  lambda: { kind: 'lambda', factor: 1 },
+  codes: { kind: 'count', factor: 1 },
+  rpm: { kind: 'count', factor: 1 },
+};
 
-/** An answer's figure with its unit, and its interval, in the chosen units; empty where there is none. */
-export function answerFigure({ estimate, low, high, unit }: Figures, show: Show): { figure: string; range: string; unit: string } {
-  const isPressure = unit === 'kPa';
-  const convert = (value: number) => (unit === 'K' ? show.differenceOf(value) : isPressure ? show.pressureOf(value) : value);
-  const shown =
-    unit === 'pct' ? '%' : unit === 'K' ? show.differenceUnit : isPressure ? show.units.pressure : unit === 'lambda' ? 'λ' : unit;
-  const text = (value: number) => withSign(convert(value), DIGITS[unit] ?? 1);
+/** An answer's figure with its unit, and its interval, in the chosen units, to the digit that its sentence prints; empty where there is none. */
+export function answerFigure({ estimate, low, high, unit }: Figures, { words }: Show): { figure: string; range: string; unit: string } {
+  const { kind, factor } = KINDS[unit] ?? { kind: 'number', factor: 1 };
+  const shown = words.unit(kind) || unit;
   return {
-    figure: estimate === null ? '' : tied(text(estimate), shown),
-    range: low === null || high === null ? '' : `(${text(low)}\u00a0to\u00a0${text(high)})`,
+    figure:
+      estimate === null ? '' : words.unit(kind) === '' ? tied(words.figure(kind, estimate), unit) : words.figure(kind, factor * estimate),
+    range: low === null || high === null ? '' : `(${words.ends(kind, factor * low, factor * high)})`,
     unit: shown,
   };
 }

@@ -212,7 +212,7 @@ h1 {
 }
 .board {
   display: grid;
-  grid-template-columns: minmax(19rem, 1.15fr) minmax(16rem, 1fr) minmax(20rem, 0.9fr);
+  grid-template-columns: minmax(17rem, 1fr) minmax(14rem, 0.85fr) minmax(28rem, 1.05fr);
   column-gap: 1.6rem;
 }
 ol {
@@ -252,6 +252,11 @@ li {
   color: var(--muted);
   flex: 1 1 auto;
   min-width: 0;
+  white-space: nowrap;
+}
+.word {
+  white-space: nowrap;
+  min-width: 4.4rem;
 }
 .figure {
   font-weight: 650;

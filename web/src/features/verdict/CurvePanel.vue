@@ -36,7 +36,7 @@ const input = computed<CurveInput | null>(() => {
     pull: selection.pull.value,
     askedRpm: leading.value?.bandRpm ?? programme.view!.bundle.programme.bandRpm,
     freeRpm: props.comparison.bandUsedRpm,
-    smallestPct: programme.view!.bundle.programme.smallestGainPct,
+    smallestPct: leading.value?.smallest ?? programme.view!.bundle.programme.smallestGainPct,
     show: show.value,
     tokens: themes.tokens,
   };

@@ -33,42 +33,27 @@ export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<
   if (input.difference) addDifference(data, annotations, input.difference, tokens);
   const [low, high] = freeRpm;
   const isCut = askedRpm[0] !== low || askedRpm[1] !== high;
-  const across = (y: number, dash: 'solid' | 'dot', text: string | null, colour: string) => {
-    if (text)
-      annotations.push({
-        xref: 'paper',
-        x: 0.002,
-        xanchor: 'left',
-        yref: 'y3',
-        y,
-        yanchor: 'bottom',
-        text,
-        showarrow: false,
-        font: { size: 13, color: tokens.muted },
-      });
-    return {
-      type: 'line',
-      xref: 'paper',
-      x0: 0,
-      x1: 1,
-      yref: 'y3',
-      y0: y,
-      y1: y,
-      line: { color: colour, width: dash === 'solid' ? 1.4 : 1, dash },
-    };
-  };
-  annotations.push({
-    x: high,
-    xanchor: 'right',
-    yref: 'paper',
-    y: 1,
-    yanchor: 'bottom',
-    text: isCut
-      ? `free, ${Math.round(low)} to ${Math.round(high)} rpm (asked: ${askedRpm[0]} to ${askedRpm[1]})`
-      : `asked, ${low} to ${high} rpm`,
-    showarrow: false,
-    font: { size: 13, color: tokens.green },
+  const across = (y: number, dash: 'solid' | 'dot', colour: string) => ({
+    type: 'line',
+    xref: 'paper',
+    x0: 0,
+    x1: 1,
+    yref: 'y3',
+    y0: y,
+    y1: y,
+    line: { color: colour, width: dash === 'solid' ? 1.4 : 1, dash },
   });
+  const asked = `${askedRpm[0]} to ${askedRpm[1]} rpm`;
+  annotations.push(
+    besidePlot('left', 1, SECOND_LINE, `dotted: ±${smallestPct} %, the smallest that matters`, tokens.muted),
+    besidePlot(
+      'right',
+      1,
+      SECOND_LINE,
+      isCut ? `free, ${Math.round(low)} to ${Math.round(high)} (asked: ${asked})` : `asked, ${asked}`,
+      tokens.green,
+    ),
+  );
   const shapes = [
     ...(isCut
       ? [
@@ -98,12 +83,12 @@ export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<
       line: { width: 0 },
       layer: 'below',
     },
-    across(0, 'solid', null, tokens.ink),
-    across(smallestPct, 'dot', `smallest that matters, ±${smallestPct} %`, tokens.neutral),
-    across(-smallestPct, 'dot', null, tokens.neutral),
+    across(0, 'solid', tokens.ink),
+    across(smallestPct, 'dot', tokens.neutral),
+    across(-smallestPct, 'dot', tokens.neutral),
   ];
   const layout = {
-    margin: { l: 58, r: 12, t: 24, b: 38 },
+    margin: { l: 58, r: 12, t: 42, b: 38 },
     xaxis: { title: { text: 'engine speed, rpm' }, anchor: 'y2', tickformat: 'd' },
     yaxis: { title: { text: `power, ${show.units.power}` }, domain: DOMAINS.power },
     yaxis2: { title: { text: `torque, ${show.units.torque}` }, domain: DOMAINS.torque },
@@ -112,6 +97,15 @@ export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<
     annotations,
   };
   return { data, layout: layout as unknown as Partial<Layout> };
+}
+
+/** A second line of text above a panel, px. */
+const SECOND_LINE = 17;
+
+/** A text above a panel at one of its ends: nothing is written over a curve. @param top of the panel, share of the height. */
+function besidePlot(side: 'left' | 'right', top: number, yshift: number, text: string, colour: string): object {
+  const place = { xref: 'paper', x: side === 'left' ? 0 : 1, xanchor: side, yref: 'paper', y: top, yanchor: 'bottom', yshift };
+  return { ...place, text, showarrow: false, font: { size: 13, color: colour } };
 }
 
 function band(x: number[], low: (number | null)[], high: (number | null)[], yaxis: string, colour: string, opacity: number): Data[] {
@@ -152,19 +146,8 @@ function addSetup(data: Data[], annotations: object[], { curves, show, reference
     line,
     hovertemplate: `%{y:.1f} ${show.units.torque}`,
   });
-  const at = Math.floor(x.length * 0.42);
-  const below = setup.id === reference.setup.id;
-  annotations.push({
-    x: x[at],
-    y: power[at],
-    yref: 'y',
-    xanchor: below ? 'left' : 'right',
-    yanchor: below ? 'top' : 'bottom',
-    xshift: below ? 8 : -8,
-    text: `<b>${setup.id}</b> ${escaped(setup.name)}`,
-    showarrow: false,
-    font: { size: 13, color: colour },
-  });
+  const side = setup.id === reference.setup.id ? 'left' : 'right';
+  annotations.push(besidePlot(side, DOMAINS.power[1]!, 0, `<b>${setup.id}</b> ${escaped(setup.name)}`, colour));
 }
 
 /** Plotly reads a little markup in texts: names are shown as they are. */
@@ -200,17 +183,9 @@ function addDifference(data: Data[], annotations: object[], difference: Differen
     line: { color: tokens.green, width: 2.2 },
     hovertemplate: '%{y:+.1f} %',
   });
-  annotations.push({
-    xref: 'paper',
-    x: 0,
-    xanchor: 'left',
-    yref: 'paper',
-    y: 1,
-    yanchor: 'bottom',
-    text: `${difference.candidate} − ${difference.reference}, ${difference.of === 'ownStart' ? 'own start' : 'same start'}; 95 % at each speed by itself`,
-    showarrow: false,
-    font: { size: 13, color: tokens.muted },
-  });
+  const start = difference.of === 'ownStart' ? 'own start' : 'same start';
+  const text = `${difference.candidate} − ${difference.reference}, ${start}; 95 % at each speed by itself`;
+  annotations.push(besidePlot('left', 1, 0, text, tokens.muted));
 }
 
 /** The figures behind the curves, for CSV. */
