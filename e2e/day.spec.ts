@@ -104,6 +104,14 @@ class OwnServer {
   }
 }
 
+/** Begins a swap: what safety asks before the hands go in is ticked first. */
+async function beginSwap(page: Page): Promise<void> {
+  await key(page, 's');
+  await expect(page.getByRole('dialog').getByRole('button', { name: 'The swap begins' })).toBeDisabled();
+  await tickAll(page);
+  await pressButton(page, 'The swap begins');
+}
+
 /** Says that the swap is done: everything ticked, and whether the engine control was reset. */
 async function finishSwap(page: Page, reset: 'Yes' | 'No'): Promise<void> {
   await key(page, 's');
@@ -191,7 +199,7 @@ plain(
       expect(dayState(restarted.events).pulls).toHaveLength(2);
       expect(restarted.rig!.pulls).toBe(2);
 
-      await key(page, 's');
+      await beginSwap(page);
       await saysWithin(page, 'swapping');
       await page.reload();
       await saysWithin(page, 'swapping');
@@ -216,7 +224,7 @@ plain(
       await driven(page, 6);
       await saysWithin(page, 'swap');
       await expect(page.locator('[data-chart="day-says"]')).toContainText(/[+−][\d.]+ % \([+−\d.]+ to [+−\d.]+\)/);
-      await key(page, 's');
+      await beginSwap(page);
       await page.waitForTimeout(6000);
       await finishSwap(page, 'No');
       await saysWithin(page, 'finish', 120_000);
@@ -477,6 +485,8 @@ test('a day without any device is run by keys alone: readings typed, a pull miss
   await pressButton(page, 'Type figures');
   await typeInto(page, 'Peak power', '118,4');
   await typeInto(page, 'Engine speed of the peak', '6100');
+  await expect(page.getByRole('dialog').getByRole('button', { name: 'Keep the figures' })).toBeDisabled();
+  await chooseByKey(page, 'What the figures are corrected by', 'uncorrected');
   await pressButton(page, 'Keep the figures');
   await expect(page.getByText('figures typed from the cell’s screen')).toBeVisible();
   await key(page, 'n');
@@ -548,7 +558,8 @@ plain('a day goes on for pulls and swaps while the server is down, over a reload
     await drive('no readings, first');
     await drive('no readings, second');
     await saysWithin(page, 'swap');
-    await key(page, 's');
+    await beginSwap(page);
+    await saysWithin(page, 'swapping');
     await page.reload();
     await saysWithin(page, 'swapping');
     await finishSwap(page, 'Yes');

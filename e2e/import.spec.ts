@@ -31,18 +31,18 @@ test('a bundle is imported by the folder picker, with its report; the same one o
   const dialog = page.getByRole('dialog', { name: 'Import a bundle' });
   await expect(dialog.getByText('Imported, original files kept byte for byte.')).toBeVisible({ timeout: 20_000 });
   await dialog.getByRole('button', { name: 'Open the programme' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('No verdict on the power');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('The charge is cooler');
   await drawn(page, 'curves');
 
   await pickFolder(page, folder);
   await expect(dialog.getByText('This very bundle is imported already.')).toBeVisible();
-  writeFileSync(join(folder, 'gezeit.json'), readFileSync(join(folder, 'gezeit.json'), 'utf8').replace('"map 9"', '"map 10"'));
+  writeFileSync(join(folder, 'gezeit.json'), readFileSync(join(folder, 'gezeit.json'), 'utf8').replace('RON, batch 12', 'RON, batch 13'));
   await pickFolder(page, folder);
   await expect(dialog.getByText('“Picked by hand” is there already')).toBeVisible();
   await dialog.getByRole('button', { name: 'New version' }).click();
   await expect(dialog.getByText('Imported, original files kept byte for byte.')).toBeVisible({ timeout: 20_000 });
   await dialog.getByRole('button', { name: 'Open the programme' }).click();
-  await expect(page.getByText('map 7 → map 10').first()).toBeVisible();
+  await expect(page.getByText('98 RON, batch 11 → 98 RON, batch 13').first()).toBeVisible();
   await page.goto('/');
   await expect(page.getByText('version 2')).toHaveCount(1);
 });

@@ -76,6 +76,8 @@ async function takeDay(id: string): Promise<void> {
   await page.getByRole('button', { name: 'Done' }).click();
   await says('swap');
   await page.locator('body').press('s');
+  await tick();
+  await page.getByRole('button', { name: 'The swap begins' }).click();
   await page.waitForTimeout(15_000);
   await page.locator('body').press('s');
   await tick();

@@ -50,7 +50,10 @@ describe('the words of the day', () => {
     const oil = { id: 'oil', label: 'Oil', limit: 140, unit: '°C', above: true };
     expect([stopText(oil, metric), stopText(oil, imperial)]).toEqual(['Oil above 140 °C', 'Oil above 284 °F']);
     const exhaust = { id: 'exhaust', label: 'Exhaust', limit: null, unit: '°C', above: true };
-    expect([stopText(exhaust, metric), stopText(exhaust, metric, '____')]).toEqual(['Exhaust above (not set) °C', 'Exhaust above ____ °C']);
+    expect([stopText(exhaust, metric), stopText(exhaust, metric, '____')]).toEqual([
+      'Exhaust above (not set) °C (watched by eye)',
+      'Exhaust above ____ °C (watched by eye)',
+    ]);
     expect(stopText({ id: 'lambda', label: 'Lambda', limit: 0.95, unit: '–', above: true }, imperial)).toBe('Lambda above 0.95');
     expect(trendText(view(coolant, 88, -2.14), metric)).toBe('−2.1 K/min');
     expect(trendText(view(coolant, 88, 0.01), metric)).toBe('steady');

@@ -19,7 +19,7 @@ export const CONDITION_WORDS: Record<ConditionItem, string> = {
   filter: 'Reference filter new or clean',
   box: 'Box free of debris',
   leaks: 'No leaks in the intake',
-  clamps: 'Clamps and couplers tight',
+  clamps: 'Clamps and hose joints tight',
   codes: 'No fault codes',
   oil: 'Oil at level and in date',
   plugs: 'Plugs in order',

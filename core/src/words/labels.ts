@@ -53,7 +53,7 @@ export const CONDITION_NOT_GOOD: Readonly<Record<string, string>> = {
   filter: 'the reference filter was not clean',
   box: 'the box was not free of debris',
   leaks: 'the intake leaked',
-  clamps: 'clamps or couplers were not tight',
+  clamps: 'clamps or hose joints were not tight',
   codes: 'there were fault codes',
   oil: 'the oil was not in order',
   plugs: 'the plugs were not in order',

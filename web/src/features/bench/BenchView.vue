@@ -106,6 +106,7 @@ onBeforeUnmount(() => void inputs.store());
         <InstrumentPanel v-if="bench.instrument.value" :key="bench.instrument.value.id" :instrument="bench.instrument.value" />
         <SectionPanel v-else-if="bench.column.value" :key="bench.column.value.id" :column="bench.column.value" />
         <div v-else class="empty">
+          <h2 v-if="!hasPath">No section yet: add the first one, the opening, above on the right.</h2>
           <p><b>Find where the restriction is before cutting.</b> The suspected section is often not the one.</p>
           <ol>
             <li>Add the sections of the stock tract in the order of the air’s way, then copy the path to the new setup.</li>

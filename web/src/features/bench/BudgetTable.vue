@@ -80,7 +80,6 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
       The air demand is not known there.
       <button type="button" class="link" @click="bench.openInstrument('air-demand')">Say how much air the engine draws.</button>
     </p>
-    <p v-else-if="rows.length === 0" class="muted">No section yet.</p>
     <template v-else>
       <p v-if="reference?.worst" class="lead">
         Most is lost in the <b>{{ reference.worst.section.name }}</b> of {{ reference.setup }}: {{ kPa(reference.worst.dropPa) }} {{ unit

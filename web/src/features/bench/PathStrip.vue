@@ -86,77 +86,74 @@ function saveCsv(): void {
       />
     </template>
     <div ref="box" class="strip">
-      <p v-if="columns.length === 0" class="muted">No section yet: add the first one, the opening, above on the right.</p>
-      <template v-else>
-        <ol class="names" :style="{ gridTemplateColumns: `repeat(${columns.length}, minmax(0, 1fr))` }">
-          <li v-for="column in columns" :key="column.id">
-            <button
-              type="button"
-              :aria-pressed="bench.sectionId.value === column.id"
-              @click="bench.openSection(bench.sectionId.value === column.id ? null : column.id)"
-            >
-              {{ column.name }}
-            </button>
-          </li>
-        </ol>
-        <svg
-          ref="svg"
-          :width="width"
-          :height="HEIGHT"
-          :viewBox="`0 0 ${width} ${HEIGHT}`"
-          role="img"
-          :aria-label="`Pressure along the air’s way: ${lines.map(({ setup, budget }) => `${setup.name}: ${totalText(budget)}`).join('; ')}`"
-        >
-          <g v-for="(column, i) in columns" :key="column.id">
-            <rect
-              v-if="bench.sectionId.value === column.id"
-              :x="i * columnWidth"
-              y="0"
-              :width="columnWidth"
-              :height="HEIGHT"
-              class="selected"
-            />
-            <line v-if="i > 0" :x1="i * columnWidth" :x2="i * columnWidth" y1="0" :y2="HEIGHT" class="border" />
-          </g>
-          <line x1="0" :x2="width" :y1="y(0)" :y2="y(0)" class="ambient" />
-          <g v-for="line in lines" :key="line.setup.id">
-            <path :d="path(line.steps)" fill="none" :stroke="line.colour" stroke-width="2.4" :stroke-dasharray="dashArray(line.dash)" />
-            <template v-for="(step, i) in line.steps" :key="columns[i]!.id">
-              <template v-if="step.section">
-                <rect
-                  v-if="marker(step.section.section.source) === 'square'"
-                  :x="(i + 0.5) * columnWidth - 5"
-                  :y="y((step.fromPa + step.toPa) / 2) - 5"
-                  width="10"
-                  height="10"
-                  :fill="line.colour"
-                />
-                <circle
-                  v-else
-                  :cx="(i + 0.5) * columnWidth"
-                  :cy="y((step.fromPa + step.toPa) / 2)"
-                  r="5"
-                  :stroke="line.colour"
-                  stroke-width="2"
-                  :fill="marker(step.section.section.source) === 'full' ? line.colour : 'var(--ground)'"
-                />
-              </template>
+      <ol class="names" :style="{ gridTemplateColumns: `repeat(${columns.length}, minmax(0, 1fr))` }">
+        <li v-for="column in columns" :key="column.id">
+          <button
+            type="button"
+            :aria-pressed="bench.sectionId.value === column.id"
+            @click="bench.openSection(bench.sectionId.value === column.id ? null : column.id)"
+          >
+            {{ column.name }}
+          </button>
+        </li>
+      </ol>
+      <svg
+        ref="svg"
+        :width="width"
+        :height="HEIGHT"
+        :viewBox="`0 0 ${width} ${HEIGHT}`"
+        role="img"
+        :aria-label="`Pressure along the air’s way: ${lines.map(({ setup, budget }) => `${setup.name}: ${totalText(budget)}`).join('; ')}`"
+      >
+        <g v-for="(column, i) in columns" :key="column.id">
+          <rect
+            v-if="bench.sectionId.value === column.id"
+            :x="i * columnWidth"
+            y="0"
+            :width="columnWidth"
+            :height="HEIGHT"
+            class="selected"
+          />
+          <line v-if="i > 0" :x1="i * columnWidth" :x2="i * columnWidth" y1="0" :y2="HEIGHT" class="border" />
+        </g>
+        <line x1="0" :x2="width" :y1="y(0)" :y2="y(0)" class="ambient" />
+        <g v-for="line in lines" :key="line.setup.id">
+          <path :d="path(line.steps)" fill="none" :stroke="line.colour" stroke-width="2.4" :stroke-dasharray="dashArray(line.dash)" />
+          <template v-for="(step, i) in line.steps" :key="columns[i]!.id">
+            <template v-if="step.section">
+              <rect
+                v-if="marker(step.section.section.source) === 'square'"
+                :x="(i + 0.5) * columnWidth - 5"
+                :y="y((step.fromPa + step.toPa) / 2) - 5"
+                width="10"
+                height="10"
+                :fill="line.colour"
+              />
+              <circle
+                v-else
+                :cx="(i + 0.5) * columnWidth"
+                :cy="y((step.fromPa + step.toPa) / 2)"
+                r="5"
+                :stroke="line.colour"
+                stroke-width="2"
+                :fill="marker(step.section.section.source) === 'full' ? line.colour : 'var(--ground)'"
+              />
             </template>
-          </g>
-        </svg>
-        <ol class="losses" :style="{ gridTemplateColumns: `repeat(${columns.length}, minmax(0, 1fr))` }">
-          <li v-for="(column, i) in columns" :key="column.id">
-            <p v-for="line in lines" :key="line.setup.id" :title="line.steps[i]!.section?.missing ?? ''">
-              <template v-if="line.steps[i]!.section">
-                <b :style="{ color: line.colour }">{{ line.setup.id }}</b>
-                {{ line.steps[i]!.section!.missing ? 'missing' : kPa(line.steps[i]!.section!.dropPa) }}
-                <span class="muted">{{ SOURCE_WORDS[line.steps[i]!.section!.section.source] }}</span>
-              </template>
-              <span v-else class="muted">{{ line.setup.id }} none</span>
-            </p>
-          </li>
-        </ol>
-      </template>
+          </template>
+        </g>
+      </svg>
+      <ol class="losses" :style="{ gridTemplateColumns: `repeat(${columns.length}, minmax(0, 1fr))` }">
+        <li v-for="(column, i) in columns" :key="column.id">
+          <p v-for="line in lines" :key="line.setup.id" :title="line.steps[i]!.section?.missing ?? ''">
+            <template v-if="line.steps[i]!.section">
+              <b :style="{ color: line.colour }">{{ line.setup.id }}</b>
+              {{ line.steps[i]!.section!.missing ? 'missing' : kPa(line.steps[i]!.section!.dropPa) }}
+              <span class="muted">{{ SOURCE_WORDS[line.steps[i]!.section!.section.source] }}</span>
+            </template>
+            <span v-else class="muted">{{ line.setup.id }} none</span>
+          </p>
+        </li>
+      </ol>
     </div>
   </ChartFrame>
 </template>
