@@ -18,6 +18,7 @@ import {
   passedStop,
   planReport,
   pullChecks,
+  lacksWeather,
   pullStart,
   QUANTITY_UNITS,
   readyForFirstPull,
@@ -350,6 +351,14 @@ describe('the one instruction', () => {
 
   it('stamps setup, map, gates, start and weather of the moment', () => {
     const state = dayState(events(begun, SAFE));
+    const without = { ...warm, readings: [] };
+    const corrected = { ...BUNDLE, programme: { ...BUNDLE.programme, correction: 'SAE_J1349' as const } };
+    expect(lacksWeather(corrected, state, without)).toBe(true);
+    expect(lacksWeather({ ...corrected, programme: { ...corrected.programme, correction: 'NONE' } }, state, without)).toBe(false);
+    const typed = dayState(
+      events(begun, SAFE, { kind: 'weather', weather: { temperatureC: 20, pressureKPa: 99, relativeHumidityPct: 50 } }),
+    );
+    expect(lacksWeather(corrected, typed, without)).toBe(false);
     const stamped = pullStart(state, BUNDLE, warm, says(events(begun, SAFE)), null, 'key');
     expect(stamped).toMatchObject({ setup: 'A', pullKind: 'conditioning', place: 0, weather: { temperatureC: 20 }, cause: 'key' });
     expect(stamped.stamp).toMatchObject({ coolant: 88, intake: 5 });

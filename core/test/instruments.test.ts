@@ -5,6 +5,7 @@ import {
   checkInputs,
   evidenceFrom,
   FORMULA_TEXTS,
+  groupsAlike,
   INSTRUMENTS,
   instrumentById,
   inventedCompressorMap,
@@ -340,4 +341,47 @@ it('doubts what is unusual without refusing it', () => {
   const { problems, doubts } = checkInputs(instrumentById('air-demand')!.fields, { displacement: 12e-3 });
   expect(problems).toEqual([]);
   expect(doubts[0]).toContain('Displacement of 12 L is unusual');
+});
+
+describe('readings that were taken alike', () => {
+  it('are told by their nearness: no edge falls between two that lie 0.1 % apart, wherever they lie', () => {
+    for (let at = 1000; at < 12_000; at *= 1.0037) {
+      const [a, b, c] = groupsAlike([at * 1.001, at, at * 1.2]);
+      expect(a, `${at} Pa`).toBe(b);
+      expect(c).not.toBe(a);
+    }
+  });
+
+  it('span 5 % at most, are numbered upwards, and nothing is no group', () => {
+    const sweep = Array.from({ length: 60 }, (_, i) => 1000 * 1.01 ** i);
+    const groups = groupsAlike(sweep);
+    for (const group of new Set(groups)) {
+      const own = sweep.filter((_, i) => groups[i] === group);
+      expect(Math.max(...own) / Math.min(...own)).toBeLessThanOrEqual(1.05 + 1e-9);
+    }
+    expect([...groups].sort((a, b) => a - b)).toEqual(groups);
+    expect(groupsAlike([])).toEqual([]);
+  });
+});
+
+describe('a compressor on the crankshaft', () => {
+  it.each(['compressor', 'charge-volume'])('is answered without the words of a turbine: %s', (id) => {
+    const words = (drive: string) => {
+      const { sentence, warnings, rows } = read(id, { drive });
+      return JSON.stringify([sentence, warnings, rows]);
+    };
+    expect(words('crankshaft')).not.toMatch(/turbine|wastegate|boost held/i);
+    expect(words('turbine')).toMatch(/turbine/i);
+  });
+
+  it('does not hold the boost: a kilopascal before it costs as much air', () => {
+    const [row] = read('compressor', { drive: 'crankshaft' }).rows!;
+    const [other] = read('compressor', { drive: 'turbine' }).rows!;
+    const of = (figures: readonly { name: string; value: number | null }[], name: string) =>
+      figures.find((entry) => entry.name === name)?.value ?? null;
+    expect(of(row!.figures, 'costAir')!).toBeLessThan(-0.9);
+    expect(of(row!.figures, 'costAir')!).toBeGreaterThan(-1.3);
+    expect(of(other!.figures, 'costAir')).toBeNull();
+    expect(of(row!.figures, 'shaft')).toBe(of(other!.figures, 'shaft'));
+  });
 });

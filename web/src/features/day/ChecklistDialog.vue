@@ -89,7 +89,7 @@ async function endDay(): Promise<void> {
       <Button v-if="openOthers.length > 0" outlined label="Tick what is no safety item" @click="tick(openOthers, true)" />
       <Button v-if="name === 'swap'" label="Swap done" :disabled="reset === null || openSafety.length > 0" @click="finishSwap" />
       <Button v-else-if="name === 'end'" label="End the day" :disabled="open.length > 0 && reason.trim() === ''" @click="endDay" />
-      <Button v-else label="Done" :disabled="openSafety.length > 0" @click="day.dialog = null" />
+      <Button v-else-if="name === 'checks'" label="Done" :disabled="openSafety.length > 0" @click="day.dialog = null" />
     </template>
   </CellDialog>
 </template>

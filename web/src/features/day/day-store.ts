@@ -220,8 +220,15 @@ export const useDay = defineStore('day', () => {
       history.value = joined(history.value, message.history, message.clock.nowMs);
   }
 
+  /** A day only grows: a view of the same day that knows less was overtaken on the way. */
+  function isOvertaken(before: DayView | null, next: DayView): boolean {
+    const isSameDay = before !== null && before.events.length > 0 && before.events[0]!.id === next.events[0]?.id;
+    return isSameDay && next.events.length < before.events.length;
+  }
+
   function show(next: DayView): void {
     const before = view.value;
+    if (isOvertaken(before, next)) return;
     view.value = next;
     keepDay(openId!, next);
     setClock(next.clock);
