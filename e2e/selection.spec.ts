@@ -70,6 +70,30 @@ test('a pull is left out with a reason, everything follows, and it comes back, a
   await expect(heading).toHaveText(before!);
 });
 
+test('a driven pull is corrected with a reason, says so on every screen, and the undo brings it back', async ({ page }) => {
+  await openStep(page, TITLES.trumpets, 'verdict', '?pull=p05');
+  const heading = page.getByRole('heading', { level: 1 });
+  const card = page.locator('[data-selected-pull="p05"]');
+  await card.getByRole('button', { name: 'Correct' }).press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Correct pull p05' });
+  await expect(dialog.getByRole('status')).toContainText('Nothing is changed yet.');
+  await typeInto(page, 'Air in the cell', 'warm');
+  await expect(dialog.getByRole('button', { name: 'Correct it' })).toBeDisabled();
+  await typeInto(page, 'Air in the cell', '31');
+  await expect(dialog.getByRole('status')).toContainText('Say why it is corrected.');
+  await typeInto(page, 'Why', 'the sheet has 31 °C');
+  await dialog.getByRole('button', { name: 'Correct it' }).press('Enter');
+  await expect(dialog).toHaveCount(0);
+  await expect(card).toContainText(/Corrected afterwards \(weather\) by .*: the sheet has 31 °C/);
+  await expect(page.getByText(/Corrected after they were driven: p05\./)).toBeVisible();
+  await page.goto(page.url().replace('/verdict', '/logs'));
+  await expect(page.locator('[data-row="p05"]')).toContainText('corrected');
+  await page.keyboard.press('z');
+  await expect(page.locator('[data-row="p05"]')).not.toContainText('corrected');
+  await page.goto(page.url().replace('/logs', '/verdict'));
+  await expect(heading).toContainText('No difference that matters');
+});
+
 test('shortcuts stay quiet in a field, are listed by ?, and can be switched off', async ({ page }) => {
   await openStep(page, TITLES.airbox, 'verdict', '?pull=p02');
   await expect(page.locator('[data-selected-pull="p02"]')).toBeVisible();
