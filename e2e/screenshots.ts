@@ -76,8 +76,9 @@ async function takeDay(id: string): Promise<void> {
   await page.getByRole('button', { name: 'Done' }).click();
   await says('swap');
   await page.locator('body').press('s');
+  await page.getByRole('dialog').getByRole('checkbox').first().waitFor();
   await tick();
-  await page.getByRole('button', { name: 'The swap begins' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'The swap begins' }).click();
   await page.waitForTimeout(15_000);
   await page.locator('body').press('s');
   await tick();

@@ -24,7 +24,7 @@ export interface TideGeometry {
 export const TIDE_SIZE = { left: 40, right: 12, top: 46, waterHeight: 74, bottom: 44, breakWidth: 34 };
 const DAY_BREAK_MS = 6 * 3_600_000;
 const EDGE_MS = 4 * 60_000;
-const HEAD_SPACING = 19;
+const HEAD_SPACING = 22;
 
 /** Lays a tide out on a strip of a width. */
 export function tideGeometry(tide: Tide, width: number): TideGeometry {
