@@ -203,6 +203,47 @@ describe('flags', () => {
     if (leavesOut) expect(pull.reasons).toContain(flag);
   });
 
+  /** The day with something changed in every table of one device, by the pull that it belongs to. */
+  const changed = (source: ReturnType<typeof day>, device: string, change: (table: LogTable, index: number) => LogTable) => {
+    const tables = new Map(source.tables);
+    source.bundle.pulls.forEach((pull, i) =>
+      pull.logs.filter((log) => log.device === device).forEach(({ file }) => tables.set(file, change(tables.get(file)!, i))),
+    );
+    return { ...source, tables };
+  };
+  const rollerDevice = (source: ReturnType<typeof day>) =>
+    source.bundle.pulls[0]!.logs.find(({ file }) => source.tables.get(file)!.columns.some(({ quantity }) => quantity === 'rollerSpeed'))!
+      .device;
+
+  it('slip is seen where the engine control alone has the engine speed', () => {
+    const slipped = day('AAABBB', withMishap(2, { kind: 'slip', atRpm: 5200 }));
+    const device = rollerDevice(slipped);
+    const blind = changed(slipped, device, (table) => ({
+      ...table,
+      columns: table.columns.map((column) => (column.quantity === 'engineSpeed' ? { ...column, quantity: null } : column)),
+    }));
+    const { pulls } = analyse(blind.bundle, blind.tables).findings;
+    expect(pulls.map(({ flags }) => flags.includes('slip'))).toEqual(pulls.map((_, i) => i === 2));
+  });
+
+  it('a torque converter that slips alike on every pull is no slip', () => {
+    const steady = day('ABBA');
+    const converter = changed(steady, rollerDevice(steady), (table) => {
+      const speed = table.columns.find(({ quantity }) => quantity === 'engineSpeed')!.values;
+      return {
+        ...table,
+        columns: table.columns.map((column) =>
+          column.quantity === 'rollerSpeed'
+            ? { ...column, values: column.values.map((value, i) => value * (0.91 + 0.07 * Math.min(1, speed[i]! / 6600))) }
+            : column,
+        ),
+      };
+    });
+    const { findings } = analyse(converter.bundle, converter.tables);
+    expect(findings.pulls.flatMap(({ flags }) => flags)).toEqual([]);
+    expect(findings.comparisons[0]!.verdict.power).not.toBe('withheld');
+  });
+
   it('a masked spike does not move the mean', () => {
     const clean = day('AAABBB');
     const spiked = day('AAABBB', withMishap(2, { kind: 'spike', atRpm: 5400 }));

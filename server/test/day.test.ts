@@ -210,6 +210,27 @@ describe('a day through the interface', () => {
     expect(undone.bundle.pulls[1]).toMatchObject({ ambient: { temperatureC: 20 }, setup: 'A', amended: null });
   });
 
+  it('leaves a pull without weather out where a correction is asked, and takes it once the weather is added', async () => {
+    const id = await begin('No weather');
+    const open = await viewOf(id);
+    const { programme } = open.bundle;
+    await call('PATCH', `programmes/${id}`, {
+      part: 'programme',
+      before: programme,
+      value: { ...programme, correction: 'SAE_J1349', metric: 'peakPower' },
+      what: 'corrected peak',
+    });
+    const blind = (pull: string, place: number): DayHappening => ({ ...started(pull, 'A', place), weather: null }) as DayHappening;
+    const typed = { peakPowerKW: 118.4, peakPowerRpm: 6100, corrected: null };
+    await happen(id, START + 60_000, blind('p01', 0), ended('p01'), blind('p02', 1), ended('p02'));
+    await happen(id, START + 70_000, { kind: 'pull-amended', pull: 'p02', typed });
+    const reasonsOf = async () => (await viewOf(id)).findings.pulls.find((pull) => pull.id === 'p02')!.reasons;
+    expect(await reasonsOf()).toEqual(['no-weather']);
+    const weather = { temperatureC: 24, pressureKPa: 98.5, relativeHumidityPct: 40 };
+    await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: 'from the station', weather });
+    expect(await reasonsOf()).toEqual([]);
+  });
+
   it('keeps what stood open when the day was ended, and forgets it where the end is taken back', async () => {
     const id = await begin('Open at the end');
     await happen(id, START + 60_000, started('p01', 'A', 0), ended('p01'));
