@@ -106,7 +106,10 @@ onBeforeUnmount(() => void inputs.store());
         <InstrumentPanel v-if="bench.instrument.value" :key="bench.instrument.value.id" :instrument="bench.instrument.value" />
         <SectionPanel v-else-if="bench.column.value" :key="bench.column.value.id" :column="bench.column.value" />
         <div v-else class="empty">
-          <h2 v-if="!hasPath">No section yet: add the first one, the opening, above on the right.</h2>
+          <template v-if="!hasPath">
+            <h2>No section yet: add the first one.</h2>
+            <p><Button label="Add the opening" icon="pi pi-plus" @click="addSection('opening')" /></p>
+          </template>
           <p><b>Find where the restriction is before cutting.</b> The suspected section is often not the one.</p>
           <ol>
             <li>Add the sections of the stock tract in the order of the air’s way, then copy the path to the new setup.</li>
@@ -190,6 +193,8 @@ onBeforeUnmount(() => void inputs.store());
   font-weight: 600;
 }
 .empty {
+  display: grid;
+  gap: 0.6rem;
   max-width: 40rem;
 }
 .empty ol {
