@@ -208,6 +208,18 @@ describe('a day through the interface', () => {
     expect((await call('POST', `programmes/${id}/undo`, {})).status).toBe(200);
     const undone = await viewOf(id);
     expect(undone.bundle.pulls[1]).toMatchObject({ ambient: { temperatureC: 20 }, setup: 'A', amended: null });
+    // Taken back on the day's own line, the ordinary undo passes over it.
+    await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: 'once more', setup: 'B' });
+    const line = (await dayOf(id)).events.findLast(({ what }) => what.kind === 'pull-amended')!;
+    await happen(id, START + 95_000, { kind: 'taken-back', event: line.id });
+    expect((await call('POST', `programmes/${id}/undo`, {})).status).toBe(200);
+    expect((await viewOf(id)).bundle.pulls[1]).toMatchObject({ setup: 'A', amended: null });
+    // A day later its line is closed: the pull alone is corrected, and comes back.
+    await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: 'before the next day', setup: 'B' });
+    await happen(id, START + 96_000, { kind: 'ended', reason: 'late', open: [] });
+    await happen(id, START + 86_400_000, { kind: 'begun', day: '2026-03-05', pulls: PULLS, fitted: null });
+    expect((await call('POST', `programmes/${id}/undo`, {})).status).toBe(200);
+    expect((await viewOf(id)).bundle.pulls[1]).toMatchObject({ setup: 'A' });
   });
 
   it('leaves a pull without weather out where a correction is asked, and takes it once the weather is added', async () => {

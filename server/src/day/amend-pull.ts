@@ -5,8 +5,11 @@ import type { EntityManager } from 'typeorm';
 import { Pull, Setup, type ChangeRow } from '../database/entities.js';
 import { addEvents, newestRun } from './day-events.js';
 
-/** What an undo needs: the event of the day's line that said it, or the fields as they were. */
-type Undoable = { event: string } | { fields: Partial<PullFields> };
+/** What an undo needs: the fields as they were, and the event of the day's line that said the correction, where there is one. */
+interface Undoable {
+  event: string | null;
+  fields: Partial<PullFields>;
+}
 
 /**
  * Corrects a driven pull: on the line of its day where that is known, so that the day says the same, else in the pull alone.
@@ -26,19 +29,18 @@ export async function amendPull(
   if (setup !== undefined && !(await manager.existsBy(Setup, { programmeId, key: setup })))
     throw new GezeitError('not-found', `There is no setup ${setup} in this programme.`, 'Choose one of its list.');
   const at = new Date().toISOString();
+  const body = JSON.parse(row.body) as PullFields;
+  const entries = amendedParts(amendment).map((what) => ({ what, why: amendment.why, by, at }));
+  const changed: Partial<PullFields> = { ...fieldsOf(amendment), amended: [...(body.amended ?? []), ...entries] };
+  const fields = Object.fromEntries(Object.keys(changed).map((field) => [field, body[field] ?? null]));
   const { events } = await newestRun(manager, programmeId);
   if (events.some(({ what }) => what.kind === 'pull-started' && what.pull === key)) {
     const event = randomUUID();
     await addEvents(manager, programmeId, [{ id: event, at, by, what: { kind: 'pull-amended', pull: key, ...amendment } }]);
-    return { event };
+    return { event, fields };
   }
-  const body = JSON.parse(row.body) as PullFields;
-  const { why } = amendment;
-  const entries = amendedParts(amendment).map((what) => ({ what, why, by, at }));
-  const changed: Partial<PullFields> = { ...fieldsOf(amendment), amended: [...(body.amended ?? []), ...entries] };
-  const fields = Object.fromEntries(Object.keys(changed).map((field) => [field, body[field] ?? null]));
   await manager.update(Pull, { id: row.id }, { body: JSON.stringify({ ...body, ...changed }) });
-  return { fields };
+  return { event: null, fields };
 }
 
 function fieldsOf({ weather, setup, pullKind, aborted, typed }: Amendment): Partial<PullFields> {
@@ -51,14 +53,16 @@ function fieldsOf({ weather, setup, pullKind, aborted, typed }: Amendment): Part
   };
 }
 
-/** Takes a correction back. */
+/** Takes a correction back; one that was taken back on the line of its day already is left so. */
 export async function undoAmendment(manager: EntityManager, { programmeId, subject, before, by }: ChangeRow): Promise<void> {
-  const kept = JSON.parse(before) as Undoable;
-  if ('event' in kept) {
-    const takenBack = { kind: 'taken-back', event: kept.event } as const;
+  const { event, fields } = JSON.parse(before) as Undoable;
+  const { events } = await newestRun(manager, programmeId);
+  if (events.some(({ id }) => id === event)) {
+    if (events.some(({ what }) => what.kind === 'taken-back' && what.event === event)) return;
+    const takenBack = { kind: 'taken-back', event: event! } as const;
     await addEvents(manager, programmeId, [{ id: randomUUID(), at: new Date().toISOString(), by, what: takenBack }]);
     return;
   }
   const row = await manager.findOneByOrFail(Pull, { programmeId, key: subject });
-  await manager.update(Pull, { id: row.id }, { body: JSON.stringify({ ...(JSON.parse(row.body) as object), ...kept.fields }) });
+  await manager.update(Pull, { id: row.id }, { body: JSON.stringify({ ...(JSON.parse(row.body) as object), ...fields }) });
 }
