@@ -20,6 +20,7 @@ import ZeroDialog from '../src/features/day/ZeroDialog.vue';
 import { useDay, type DayDialog } from '../src/features/day/day-store.js';
 import { useDayActions } from '../src/features/day/use-day-actions.js';
 import { useProgramme } from '../src/features/programme/programme-store.js';
+import ChoiceInput from '../src/shared/ui/ChoiceInput.vue';
 import { useUnits } from '../src/shared/units/units-store.js';
 import { alerts, button, field, IMPERIAL, METRIC, press, put, type } from './support/mounting.js';
 import { direct, LiveEnd, newProgramme, page, refusal } from './support/page.js';
@@ -73,6 +74,11 @@ async function open(component: Component, name: DayDialog, props: Record<string,
   useDay().dialog = name;
   await flushPromises();
 }
+const choose = async (label: string, key: string): Promise<void> => {
+  const choice = wrapper!.findAllComponents(ChoiceInput).find((entry) => entry.props('label') === label)!;
+  choice.vm.$emit('update:modelValue', key);
+  await flushPromises();
+};
 const last = () => useDay().events.at(-1)!.what;
 const said = () => document.querySelector('[role=dialog]')!.textContent;
 
@@ -132,10 +138,18 @@ describe('figures typed from a screen', () => {
     expect(alerts()).toEqual(['A point of the curve needs its engine speed and its power.']);
     expect(button('Keep the figures').disabled).toBe(true);
     await type('Power of point 1', '90 kW');
+    // Most sheets are corrected: it is asked, never assumed.
+    expect(button('Keep the figures').disabled).toBe(true);
+    expect(said()).toContain('Say what the figures are corrected by');
+    expect(said()).toContain('The questions need mean power');
+    await choose('What the figures are corrected by', 'DIN_70020');
+    await type('Peak torque', '150');
     await press('Keep the figures');
     await expect.poll(() => day.dialog).toBeNull();
     const { typed } = last() as Extract<DayHappening, { kind: 'pull-amended' }>;
     expect(typed!.peakPowerKW).toBeCloseTo(111.85, 2);
+    expect(typed!.corrected).toBe('DIN_70020');
+    expect(typed!.peakTorqueNm).toBeCloseTo(203.37, 1);
     expect(typed!.bandMeanPowerKW).toBeCloseTo(98, 6);
     expect(typed!.points![0]!.powerKW).toBeCloseTo(90, 6);
     day.dialog = 'figures';
@@ -149,6 +163,7 @@ describe('figures typed from a screen', () => {
     await open(FiguresDialog, 'figures', { pull: 'p01' });
     await type('Peak power', '-3');
     await type('Mean power over the band', '98');
+    await choose('What the figures are corrected by', 'NONE');
     await press('Keep the figures');
     await flushPromises();
     expect(day.dialog).toBe('figures');

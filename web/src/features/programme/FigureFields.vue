@@ -5,7 +5,7 @@ import { computed } from 'vue';
 import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
 import NumberInput from '../../shared/ui/NumberInput.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { neededFigures, openInForm, type FigureForm } from './figure-form.js';
+import { hasHalfPoint, neededFigures, openInForm, type FigureForm } from './figure-form.js';
 import { useProgramme } from './programme-store.js';
 
 /** Figures read off a cell's screen or sheet: peaks, means over the band, points of the curve, and what they are corrected by. */
@@ -59,7 +59,7 @@ const open = computed(() => openInForm(form.value));
       label="Point of the curve"
       @click="form.points.push({ rpm: null, powerW: null })"
     />
-    <p v-if="open" class="open" role="status">{{ open }}</p>
+    <p v-if="open" class="open" :role="hasHalfPoint(form) ? 'alert' : 'status'">{{ open }}</p>
     <slot />
   </div>
 </template>
