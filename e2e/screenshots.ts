@@ -34,7 +34,7 @@ try {
       () => false,
     );
     if (ready) break;
-    if (tries > 100) throw new Error('the server did not start');
+    if (tries > 600) throw new Error('the server did not start');
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
   const { programmes } = boardSchema.parse(await (await fetch(`${address}/api/programmes`)).json());
