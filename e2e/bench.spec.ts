@@ -54,7 +54,7 @@ test('a programme from nothing to a filled budget, with the keyboard only', asyn
   await page.keyboard.press('Enter');
   await typeInto(page, 'Area in B', '40');
   await settled(page);
-  await expect(page.getByRole('note', { name: 'Gain at most' })).toContainText(/What B takes away is worth about 0\.\d+ %/);
+  await expect(page.getByRole('note', { name: 'Gain at most' })).toContainText(/What B takes away is worth about 0\.\d+\s%/);
   const id = /programmes\/([^/]+)/.exec(page.url())![1]!;
   const { bundle } = await viewOf(page, id);
   expect(bundle.programme.smallestGainPct).toBeCloseTo(1.667, 3);

@@ -22,7 +22,7 @@ test('the board shows the demo’s programmes with their verdicts and opens one'
     expect(count).toBeGreaterThan(0);
     await expect(page.locator(`.answer.${answer}`, { hasText: word })).toHaveCount(count);
   }
-  await expect(page.locator('p', { hasText: /planned: could recognise [\d.]+ %/ })).toHaveCount(await plannedOnBoard(page));
+  await expect(page.locator('p', { hasText: /planned: could recognise [\d.]+\s%/ })).toHaveCount(await plannedOnBoard(page));
   await page.getByRole('link', { name: TITLES.airbox }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Sealed box gains +1.9 % (95 %: +0.5 to +3.2) on Stock airbox');
   await page.goBack();

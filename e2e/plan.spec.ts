@@ -1,6 +1,6 @@
 import { beginProgramme, chooseByKey, expect, openStep, settled, test, TITLES, typeInto, viewOf } from './support.js';
 
-const figure = (text: string | null) => Number(/([\d.]+) %/.exec(text ?? '')?.[1]);
+const figure = (text: string | null) => Number(/([\d.]+)\s%/.exec(text ?? '')?.[1]);
 
 test('a day is planned with the keyboard only, every move told at once, and undone after a reload', async ({ page }) => {
   const id = await beginProgramme(page, 'Planned by keys', 'question');
@@ -98,7 +98,7 @@ test('a swap without a way back is never gone back over without being said', asy
   await page.getByRole('button', { name: 'Reference, change, reference' }).click();
   await chooseByKey(page, 'Way back from B to A', 'cannot be undone');
   await expect(page.getByRole('status').filter({ hasText: 'Every pull of A now comes before the swap' })).toContainText(
-    /recognises \d\.\d\d % instead of \d\.\d\d %/,
+    /recognises \d\.\d\d\s% instead of \d\.\d\d\s%/,
   );
   await expect(page.getByRole('region', { name: 'What this plan can recognise' })).toContainText('Every A comes before every B');
   // An order that goes back over it is not offered, and says why.

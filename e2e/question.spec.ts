@@ -54,7 +54,7 @@ test('claims are read as they are written and come back on Verdict', async ({ pa
   await openStep(page, TITLES.airbox, 'verdict');
   const claims = page.getByRole('region', { name: 'Claims' });
   await expect(claims).toContainText('+3.5 kW at 6,000 rpm');
-  await expect(claims).toContainText(/measured \+\d\.\d kW \(/);
+  await expect(claims).toContainText(/measured \+\d\.\d\skW\s\(/);
   await expect(claims).toContainText('Expected before the day: 1 to 4 %');
   await openStep(page, TITLES.airbox, 'question');
   await page.getByLabel('A claim', { exact: true }).fill('no loss in the band');

@@ -177,7 +177,7 @@ describe('the heat forecast', () => {
 describe('what a plan can recognise', () => {
   it('leads with the worst comparison, says what is wrong in words, and follows every move', async () => {
     const { plan } = await planned('Figures', PlanFigures, 'AABB');
-    expect(wrapper!.text()).toMatch(/recognises a gain of [\d.]+ % on four days of five/);
+    expect(wrapper!.text()).toMatch(/recognises a gain of [\d.]+\s% on four days of five/);
     expect(wrapper!.text()).toMatch(/every A comes before every B/i);
     plan.change('mirrored', () => orderOf('ABBA'));
     await flushPromises();
@@ -322,7 +322,7 @@ describe('what runs in a worker', () => {
     await press('Suggest an order');
     expect(FakeWorker.last.asked).toMatchObject({ setups: ['A', 'B'], mostHours: 1.5, mostSwaps: 3, mostPulls: 12 });
     await FakeWorker.last.say({ kind: 'progress', share: 0.4, best: SUGGESTION });
-    expect(wrapper!.text()).toContain('A B B A recognises 1.51 % in 1 h 24 min with 2 swaps.');
+    expect(wrapper!.text()).toContain('A B B A recognises 1.51\u00a0% in 1 h 24 min with 2 swaps.');
     await press('Take it');
     expect(order(plan.plan)).toBe('aAbBBaA');
     await FakeWorker.last.say({ kind: 'done', result: { best: null, tradeOff: [] } });

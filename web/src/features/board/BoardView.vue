@@ -167,7 +167,7 @@ function saveCsv(): void {
               then: {{ figureOf(answer).figure || '–' }} {{ figureOf(answer).range }}, {{ wordOf(answer) }}
             </p>
             <p v-if="entry.plannedResolvablePct !== null" class="muted">
-              planned: could recognise {{ entry.plannedResolvablePct.toFixed(1) }} %
+              planned: could recognise {{ entry.plannedResolvablePct.toFixed(1) }}&nbsp;%
             </p>
             <p v-else-if="entry.pullsDriven === 0 && !entry.earlierAnswers.length && !entry.problem" class="muted">nothing run yet</p>
             <p v-else-if="entry.answers.length === 0 && !entry.problem" class="muted">nothing compared yet</p>

@@ -43,7 +43,7 @@ const stopped = computed(() => worstResolvable(day.resolution.ifStopped));
 const planned = computed(() => worstResolvable(day.resolution.planned));
 const goneOn = computed(() => worstResolvable(day.resolution.ifGoneOn));
 const nameOf = (id: string) => day.setupById.get(id)?.setup.name ?? id;
-const pct = (value: number) => `${plain(value, 1)} %`;
+const pct = (value: number) => `${plain(value, 1)}\u00a0%`;
 const saveCsv = () =>
   saveText(
     'day-says.csv',

@@ -108,7 +108,7 @@ watch(selection.pull, async (id) => {
                 v-if="(row.badChance ?? 0) >= 0.5"
                 class="flag"
                 what="The judgement finds this pull out of line with the others; it is already weighed down: do not delete it."
-                >probably bad ({{ Math.round(100 * row.badChance!) }} %)</Term
+                >probably bad ({{ Math.round(100 * row.badChance!) }}&nbsp;%)</Term
               >
             </div>
           </td>

@@ -19,8 +19,8 @@ const measured = computed(() => plan.plan.pulls.filter(({ kind }) => kind === 'm
   <section aria-label="What this plan can recognise" aria-live="polite">
     <p class="lead">
       <template v-if="plan.report.comparisons.length">
-        This day of {{ lengthText(plan.report.lengthMin) }} recognises a gain of <b class="figures">{{ worst.toFixed(2) }} %</b> on four
-        days of five: <span :class="worst <= smallest ? 'enough' : 'blind'">{{ enoughText(worst, smallest) }}</span>.
+        This day of {{ lengthText(plan.report.lengthMin) }} recognises a gain of <b class="figures">{{ worst.toFixed(2) }}&nbsp;%</b> on
+        four days of five: <span :class="worst <= smallest ? 'enough' : 'blind'">{{ enoughText(worst, smallest) }}</span>.
       </template>
       <template v-else>Nothing can be told from this plan yet: it needs measured pulls of the reference and of another setup.</template>
     </p>
@@ -59,7 +59,9 @@ const measured = computed(() => plan.plan.pulls.filter(({ kind }) => kind === 'm
         </tbody>
       </table>
     </div>
-    <p class="muted small">{{ plan.plan.pulls.length }} pulls, {{ measured }} of them measured. Smallest that matters: {{ smallest }} %.</p>
+    <p class="muted small">
+      {{ plan.plan.pulls.length }} pulls, {{ measured }} of them measured. Smallest that matters: {{ smallest }}&nbsp;%.
+    </p>
     <ul v-if="plan.report.warnings.length" class="warnings" aria-label="What is wrong with the plan">
       <li v-for="warning in plan.report.warnings" :key="warning.code + warning.detail">{{ warning.detail }}</li>
     </ul>

@@ -141,8 +141,8 @@ const pick = (index: unknown) => typeof index === 'number' && take(result.value!
     <WorkProgress v-else :share="progress" label="Searching" @stop="stop" />
     <p v-if="failed" role="alert">The search broke off. Try again; if it happens again, change the limits and report it.</p>
     <p v-if="best" class="found">
-      <b>{{ best.order.join(' ') }}</b> recognises {{ best.smallestResolvablePct.toFixed(2) }} % in {{ lengthText(best.hours * 60) }} with
-      {{ swapCount(best.order) }} swaps.
+      <b>{{ best.order.join(' ') }}</b> recognises {{ best.smallestResolvablePct.toFixed(2) }}&nbsp;% in
+      {{ lengthText(best.hours * 60) }} with {{ swapCount(best.order) }} swaps.
       <Button size="small" text label="Take it" @click="take(best)" />
     </p>
     <p v-else-if="result" class="muted">No order keeps to these limits: allow more time or swaps.</p>

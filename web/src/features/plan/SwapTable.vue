@@ -94,8 +94,8 @@ const setTime = (key: 'restMin' | 'swapMin', seconds: number | null) =>
       />
     </FieldRow>
     <p v-if="price" role="status" class="price">
-      Every pull of {{ price.from }} now comes before the swap: the day recognises {{ price.after.toFixed(2) }} % instead of
-      {{ price.before.toFixed(2) }} %. More reference pulls before it buy some of it back. Before the swap, make sure that
+      Every pull of {{ price.from }} now comes before the swap: the day recognises {{ price.after.toFixed(2) }}&nbsp;% instead of
+      {{ price.before.toFixed(2) }}&nbsp;%. More reference pulls before it buy some of it back. Before the swap, make sure that
       {{ price.from }} is finished: nothing of it can be run again today.
     </p>
   </section>

@@ -209,7 +209,7 @@ function setExpected(side: 'lowPct' | 'highPct', value: number | null): void {
               optional
               @commit="setSmallest"
             />
-            <span v-if="smallestPct !== null" class="understood">= {{ smallestPct.toFixed(2) }} %</span>
+            <span v-if="smallestPct !== null" class="understood">= {{ smallestPct.toFixed(2) }}&nbsp;%</span>
           </template>
           <span v-if="'problem' in smallest" class="problem" role="alert">{{ smallest.problem }}</span>
           <Button
@@ -284,7 +284,7 @@ function setExpected(side: 'lowPct' | 'highPct', value: number | null): void {
               @commit="setExpected('highPct', $event)"
             />
           </template>
-          <span v-else-if="expected">{{ expected.lowPct }} to {{ expected.highPct }} % ({{ expected.by }}, before the day)</span>
+          <span v-else-if="expected">{{ expected.lowPct }} to {{ expected.highPct }}&nbsp;% ({{ expected.by }}, before the day)</span>
           <span v-else class="muted">nothing was stored before the day</span>
         </template>
       </FieldRow>

@@ -53,7 +53,9 @@ function measuredText({ value, low, high, unit, of }: ClaimFinding): string {
         </p>
       </li>
     </ul>
-    <p v-if="expected" class="muted">Expected before the day: {{ expected.lowPct }} to {{ expected.highPct }} % ({{ expected.by }}).</p>
+    <p v-if="expected" class="muted">
+      Expected before the day: {{ expected.lowPct }} to {{ expected.highPct }}&nbsp;% ({{ expected.by }}).
+    </p>
   </section>
 </template>
 

@@ -24,7 +24,7 @@ const share = (value: number) => `${Math.round(100 * value)} %`;
     <h2>How the day was weighed</h2>
     <dl class="figures">
       <dt><Term what="Standard deviation of one pull against the next, as this day itself suggests it.">Noise of the day</Term></dt>
-      <dd>{{ weights.noisePct.toFixed(2) }} % a pull</dd>
+      <dd>{{ weights.noisePct.toFixed(2) }}&nbsp;% a pull</dd>
       <dt>
         <Term what="How likely it is that fuel and spark adaptations were moving: since the start of the day, or since each swap."
           >Engine control re-learning</Term
