@@ -1,8 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import type { Amendment, Pull as PullFields } from '@gezeit/contract';
 import { GezeitError, amendedParts } from '@gezeit/core';
-import type { EntityManager } from 'typeorm';
+import type { DataSource, EntityManager } from 'typeorm';
 import { Pull, Setup, type ChangeRow } from '../database/entities.js';
+import { writeTransaction } from '../database/write-transaction.js';
+import { recordChange } from '../store/changes.js';
+import { findProgramme } from '../store/load-bundle.js';
 import { addEvents, newestRun } from './day-events.js';
 
 /** What an undo needs: the fields as they were, and the event of the day's line that said the correction, where there is one. */
@@ -11,18 +14,21 @@ interface Undoable {
   fields: Partial<PullFields>;
 }
 
+/** Corrects a driven pull; kept as a change that can be undone. */
+export async function changePull(source: DataSource, programmeId: string, key: string, amendment: Amendment, by: string): Promise<void> {
+  await writeTransaction(source, async (manager) => {
+    await findProgramme(manager, programmeId);
+    const before = await amendPull(manager, programmeId, key, amendment, by);
+    await recordChange(manager, programmeId, by, { kind: 'pull-amended', subject: key, before, after: amendment });
+  });
+}
+
 /**
  * Corrects a driven pull: on the line of its day where that is known, so that the day says the same, else in the pull alone.
  * @returns what an undo needs.
  * @throws GezeitError `not-found`.
  */
-export async function amendPull(
-  manager: EntityManager,
-  programmeId: string,
-  key: string,
-  amendment: Amendment,
-  by: string,
-): Promise<Undoable> {
+async function amendPull(manager: EntityManager, programmeId: string, key: string, amendment: Amendment, by: string): Promise<Undoable> {
   const row = await manager.findOneBy(Pull, { programmeId, key });
   if (!row) throw new GezeitError('not-found', `There is no pull ${key} in this programme.`, 'Open the programme again.');
   const { setup } = amendment;

@@ -1,8 +1,6 @@
 import { writeTransaction } from '../database/write-transaction.js';
 import { GezeitError } from '@gezeit/core';
-import type { Amendment } from '@gezeit/contract';
 import type { DataSource, EntityManager } from 'typeorm';
-import { amendPull, undoAmendment } from '../day/amend-pull.js';
 import { AttachmentEntity, Change, EvidenceEntity, Programme, Pull, type ChangeRow } from '../database/entities.js';
 import { findProgramme } from './load-bundle.js';
 import { undoEdit } from './parts.js';
@@ -53,15 +51,6 @@ export async function changeExclusion(
   });
 }
 
-/** Corrects a driven pull; kept as a change that can be undone. */
-export async function changePull(source: DataSource, programmeId: string, key: string, amendment: Amendment, by: string): Promise<void> {
-  await writeTransaction(source, async (manager) => {
-    await findProgramme(manager, programmeId);
-    const before = await amendPull(manager, programmeId, key, amendment, by);
-    await recordChange(manager, programmeId, by, { kind: 'pull-amended', subject: key, before, after: amendment });
-  });
-}
-
 /** Puts a programme away, or brings it back to the board. */
 export async function changeArchived(source: DataSource, programmeId: string, archived: boolean, by: string): Promise<void> {
   await writeTransaction(source, async (manager) => {
@@ -72,10 +61,11 @@ export async function changeArchived(source: DataSource, programmeId: string, ar
   });
 }
 
-/** How each kind of change is taken back. */
-const UNDO: Record<RecordedChange['kind'], (manager: EntityManager, change: ChangeRow) => Promise<unknown>> = {
+type Undo = (manager: EntityManager, change: ChangeRow) => Promise<unknown>;
+
+/** How each kind of change is taken back; a pull's correction stands on its day's line, so how is handed in. */
+const UNDO: Record<Exclude<RecordedChange['kind'], 'pull-amended'>, Undo> = {
   'pull-excluded': (manager, { programmeId, subject, before }) => manager.update(Pull, { programmeId, key: subject }, { excluded: before }),
-  'pull-amended': undoAmendment,
   edit: undoEdit,
   evidence: (manager, { programmeId, subject, before }) =>
     manager.update(EvidenceEntity, { programmeId, key: subject }, { removed: JSON.parse(before) as boolean }),
@@ -85,14 +75,15 @@ const UNDO: Record<RecordedChange['kind'], (manager: EntityManager, change: Chan
     manager.update(Programme, { id: programmeId }, { archived: JSON.parse(before) as boolean }),
 };
 
-/** Takes the last change back that is not undone yet. @throws GezeitError `nothing-to-undo`. */
-export async function undoLast(source: DataSource, programmeId: string): Promise<void> {
+/** Takes the last change back that is not undone yet. @param undoAmendment how a corrected pull comes back. @throws GezeitError `nothing-to-undo`. */
+export async function undoLast(source: DataSource, programmeId: string, undoAmendment: Undo): Promise<void> {
   await writeTransaction(source, async (manager) => {
     await findProgramme(manager, programmeId);
     const [last] = await manager.find(Change, { where: { programmeId, undone: false }, order: { id: 'DESC' }, take: 1 });
     if (!last)
       throw new GezeitError('nothing-to-undo', 'There is nothing to undo.', 'Every change of this programme is already taken back.');
-    await UNDO[last.kind as RecordedChange['kind']](manager, last);
+    const undo: Record<RecordedChange['kind'], Undo> = { ...UNDO, 'pull-amended': undoAmendment };
+    await undo[last.kind as RecordedChange['kind']](manager, last);
     await manager.update(Change, { id: last.id }, { undone: true });
   });
 }

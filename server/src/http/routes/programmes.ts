@@ -3,7 +3,8 @@ import { zipSync } from 'fflate';
 import { z } from 'zod';
 import { Programme } from '../../database/entities.js';
 import { exportFiles } from '../../store/export-bundle.js';
-import { changeExclusion, changePull, undoLast } from '../../store/changes.js';
+import { changePull, undoAmendment } from '../../day/amend-pull.js';
+import { changeExclusion, undoLast } from '../../store/changes.js';
 import { findProgramme } from '../../store/load-bundle.js';
 import { analysisOf, boardEntry, programmeView } from '../programme-view.js';
 import { idParams, route } from '../route.js';
@@ -103,7 +104,7 @@ export const programmeRoutes = [
     answer: programmeViewSchema,
     changes: true,
     async handle({ params, services }) {
-      await undoLast(services.source, params.id);
+      await undoLast(services.source, params.id, undoAmendment);
       await services.days.changed(params.id);
       return programmeView(services, params.id);
     },
