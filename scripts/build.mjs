@@ -3,6 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
+import { digestOf } from './prepare.mjs';
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 const workspace = (path) => `${root}/${path}/src/index.ts`;
@@ -18,6 +19,7 @@ await build({
   format: 'esm',
   sourcemap: true,
   packages: 'external',
+  define: { BUILT_FROM: JSON.stringify(digestOf(['contract/src', 'core/src'])) },
   alias: {
     '@gezeit/contract': workspace('contract'),
     '@gezeit/core/simulate': `${root}/core/src/simulate/index.ts`,

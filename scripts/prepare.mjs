@@ -56,7 +56,8 @@ function checkCompiler() {
   }
 }
 
-function digestOf(paths) {
+/** SHA-256 of files and folders by their names and contents, hexadecimal. */
+export function digestOf(paths) {
   const hash = createHash('sha256');
   const visit = (path) => {
     const full = join(ROOT, path);

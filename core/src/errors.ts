@@ -5,18 +5,23 @@ export interface Place {
   column?: string;
 }
 
+/** Why something is refused: it is wrong in itself, is not there, does not fit how things stand, or nobody says who asks. */
+export type RefusalNature = 'invalid' | 'missing' | 'conflict' | 'unnamed';
+
 /** A refusal with a reason, a place and a next step; its text is fit for users. */
 export class GezeitError extends Error {
   readonly code: string;
   readonly nextStep: string;
   readonly place: Place;
+  readonly nature: RefusalNature;
 
-  constructor(code: string, message: string, nextStep: string, place: Place = {}) {
+  constructor(code: string, message: string, nextStep: string, place: Place = {}, nature: RefusalNature = 'invalid') {
     super(message);
     this.name = 'GezeitError';
     this.code = code;
     this.nextStep = nextStep;
     this.place = place;
+    this.nature = nature;
   }
 
   /** One line that names the place, the problem and what to do. */
@@ -26,6 +31,16 @@ export class GezeitError extends Error {
     const where = parts.filter((part) => part !== undefined).join(', ');
     return `${where ? `${where}: ` : ''}${this.message} ${this.nextStep}`;
   }
+}
+
+/** A refusal because something is not there. */
+export function missing(message: string, nextStep: string, place: Place = {}): GezeitError {
+  return new GezeitError('not-found', message, nextStep, place, 'missing');
+}
+
+/** A refusal because of how things stand now: asked at another time it may well be granted. */
+export function conflict(code: string, message: string, nextStep: string): GezeitError {
+  return new GezeitError(code, message, nextStep, {}, 'conflict');
 }
 
 /** An input that is impossible for a formula. */

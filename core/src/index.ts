@@ -49,6 +49,7 @@ export * from './judge/pooled-difference.js';
 export * from './pull/band.js';
 export * from './pull/curve.js';
 export * from './pull/day-order.js';
+export * from './pull/measure.js';
 export * from './checks/index.js';
 export { isHeld } from './checks/boost-low.js';
 export * from './pull/sweep.js';

@@ -197,7 +197,7 @@ describe('who is compared with whom', () => {
 describe('what the screens draw', () => {
   it('the tide is logged during pulls and fitted between them, and falls back in words', () => {
     const { pulls } = analyse(box.bundle, box.tables);
-    const tide = tideOf(pulls, box.tables);
+    const tide = tideOf(pulls);
     expect(tide.source).toBe('intakeAir');
     expect(tide.pulls.length).toBe(box.bundle.pulls.length);
     expect(tide.stretches.filter(({ kind }) => kind === 'logged').length).toBe(tide.pulls.length);
@@ -210,16 +210,15 @@ describe('what the screens draw', () => {
         ]),
       );
     const onCoolant = without(['intakeAirTemperature']);
-    expect(tideOf(analyse(box.bundle, onCoolant).pulls, onCoolant).source).toBe('coolant');
+    expect(tideOf(analyse(box.bundle, onCoolant).pulls).source).toBe('coolant');
     const onNothing = without(['intakeAirTemperature', 'coolantTemperature']);
-    const bare = tideOf(analyse(box.bundle, onNothing).pulls, onNothing);
+    const bare = tideOf(analyse(box.bundle, onNothing).pulls);
     expect(bare.source).toBe('pulls');
     expect(bare.sourceText).toContain('pulls and pauses alone');
   });
 
   it('curves hold their means inside their bands, and the difference grows with engine speed as built', () => {
-    const { pulls } = analyse(box.bundle, box.tables);
-    const { setups, differences, pulls: single } = curvesOf(box.bundle, pulls);
+    const { setups, differences, pulls: single } = curvesOf(analyse(box.bundle, box.tables));
     for (const curve of setups) {
       curve.powerW.forEach((value, i) => {
         expect(curve.powerLowW[i]!).toBeLessThanOrEqual(value);

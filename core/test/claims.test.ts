@@ -29,7 +29,7 @@ const stated = (copy: Bundle, key: string, value: string) => (copy.setups[1]!.st
 
 describe('a claim of power', () => {
   it('is held against the difference at its engine speed, as the curve draws it, in its own unit', () => {
-    const { pulls, findings } = analysed(box, [
+    const analysis = analysed(box, [
       { quantity: 'power', value: 0.1, unit: 'kW', atRpm: 6000 },
       { quantity: 'power', value: 8, unit: 'hp', atRpm: 6000 },
       { quantity: 'power', value: 0.1, unit: '%', atRpm: 6000 },
@@ -38,7 +38,8 @@ describe('a claim of power', () => {
       { quantity: 'torque', value: 1, unit: 'N·m', atRpm: 6000 },
       { quantity: 'torque', value: 1, unit: 'lb·ft', atRpm: 6000 },
     ]);
-    const curves = curvesOf(box.bundle, pulls);
+    const { findings } = analysis;
+    const curves = curvesOf(analysis);
     const [difference] = curves.differences;
     const at = difference!.engineSpeedRpm.indexOf(6000);
     const stock = curves.setups.find(({ setup }) => setup === 'A')!;

@@ -179,13 +179,13 @@ describe('over random programmes', () => {
   it('the curve is drawn of the estimate that leads', () => {
     const [day] = days;
     const copy = structuredClone(day!.bundle);
-    const { pulls } = analyse(copy, day!.tables);
-    expect(curvesOf(copy, pulls).differences[0]!.of).toBe('levelled');
+    const analysis = analyse(copy, day!.tables);
+    expect(curvesOf(analysis).differences[0]!.of).toBe('levelled');
     const cooler = structuredClone(days[2]!.bundle);
     cooler.setups[1]!.state = { ...cooler.setups[0]!.state };
     cooler.programme.questions = [{ id: 'q', kind: 'power-gain', start: 'own', smallest: 1, unit: 'pct' }];
     const own = analyse(cooler, days[2]!.tables);
     expect(own.findings.comparisons[0]!.leading).toBe('ownStart');
-    expect(curvesOf(cooler, own.pulls).differences[0]!.of).toBe('ownStart');
+    expect(curvesOf(own).differences[0]!.of).toBe('ownStart');
   });
 });

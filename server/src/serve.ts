@@ -9,7 +9,7 @@ import { DayHub } from './day/day-hub.js';
 import { databaseFile, incomingFolder, servingFile } from './paths.js';
 import type { Services } from './http/route.js';
 import { ImportJobs } from './work/import-jobs.js';
-import { WorkQueue } from './work/work-queue.js';
+import { WorkerPools } from './work/worker-pools.js';
 
 export const USUAL_PORT = 4780;
 const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
@@ -40,11 +40,12 @@ export async function serve(options: ServeOptions): Promise<Serving> {
   const database = databaseFile(folder);
   const source = await openDatabase(database);
   rmSync(incomingFolder(database), { recursive: true, force: true });
-  const queue = new WorkQueue(database);
-  const imports = new ImportJobs(queue, log);
-  const services: Services = { source, queue, imports, days: new DayHub(() => services), log, version };
+  const work = new WorkerPools(database);
+  const imports = new ImportJobs(work, log);
+  const days = new DayHub({ source, work, log });
+  const services: Services = { source, work, imports, days, log, version };
   const app = createApp(services, pages);
-  await services.days.resume();
+  await days.resume();
   const server = await listen(app.callback(), host, port);
   const { port: taken } = server.address() as AddressInfo;
   const address = `http://${host === '::1' ? '[::1]' : host}:${taken}/`;
@@ -55,8 +56,8 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     async close() {
       const closed = new Promise((resolve) => server.close(resolve));
       imports.close();
-      await services.days.close();
-      await queue.close();
+      await days.close();
+      await work.close();
       server.closeAllConnections();
       await closed;
       await source.destroy();

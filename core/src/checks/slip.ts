@@ -6,11 +6,29 @@ import type { Check } from './check.js';
 /** Change of the ratio of roller to engine speed that is slip, over so many points in a row; pulls that must be there to tell what is usual. Assumptions. */
 export const SLIP_RULES = { share: 0.02, points: 3, leastPeers: 3 };
 
-const ratioOf = ({ channels, gridRpm }: PullCurve): Map<number, number> | null => {
+/** Roller speed over engine speed, by engine speed, and its median over the sweep. */
+interface SpeedRatio {
+  byRpm: ReadonlyMap<number, number>;
+  overall: number;
+}
+
+/** Every pull is held against every other one of its gear: the ratio of each is made once. */
+const ratios = new WeakMap<PullCurve, SpeedRatio | null>();
+
+function ratioOf(curve: PullCurve): SpeedRatio | null {
+  const known = ratios.get(curve);
+  if (known !== undefined) return known;
+  const { channels, gridRpm } = curve;
   const roller = channels.get('rollerSpeed') ?? channels.get('vehicleSpeed');
-  if (!roller) return null;
-  return new Map(Array.from(gridRpm, (rpm, i) => [rpm, roller[i]! / rpm] as const).filter(([, ratio]) => Number.isFinite(ratio)));
-};
+  const byRpm = new Map<number, number>();
+  for (let i = 0; roller && i < gridRpm.length; i += 1) {
+    const ratio = roller[i]! / gridRpm[i]!;
+    if (Number.isFinite(ratio)) byRpm.set(gridRpm[i]!, ratio);
+  }
+  const ratio = roller ? { byRpm, overall: median([...byRpm.values()]) } : null;
+  ratios.set(curve, ratio);
+  return ratio;
+}
 
 /**
  * Whether the roller ran off the engine where it does not on the other pulls: a torque converter slips on every pull alike, and that is its
@@ -31,7 +49,7 @@ export const slip: Check = {
   ],
   find({ bundle, curve, band, peers }) {
     const own = curve && ratioOf(curve);
-    if (!curve || !own || own.size < 12) return null;
+    if (!curve || !own || own.byRpm.size < 12) return null;
     const usual = usualRatio(
       own,
       peers.sameGear.filter((peer) => peer !== curve).flatMap((peer) => ratioOf(peer) ?? []),
@@ -39,7 +57,7 @@ export const slip: Check = {
     );
     if (!usual) return null;
     let run = 0;
-    for (const [rpm, ratio] of own) {
+    for (const [rpm, ratio] of own.byRpm) {
       const expected = usual(rpm);
       const off = expected === null ? 0 : 1 - ratio / expected;
       run = Math.abs(off) > SLIP_RULES.share && rpm <= band[1] ? run + 1 : 0;
@@ -51,18 +69,21 @@ export const slip: Check = {
 
 type Usual = (rpm: number) => number | null;
 
-function usualRatio(own: Map<number, number>, others: Map<number, number>[], gearbox: string): Usual | null {
+function usualRatio(own: SpeedRatio, others: SpeedRatio[], gearbox: string): Usual | null {
   if (others.length + 1 >= SLIP_RULES.leastPeers) {
     // Roller speeds of devices with other units or scales are alike up to a factor: the overall ratio is taken out first.
-    const overall = (ratios: Map<number, number>) => median([...ratios.values()]);
-    const scales = others.map((ratios) => overall(own) / overall(ratios));
+    const known = new Float64Array(others.length);
     return (rpm) => {
-      const known = others.flatMap((ratios, i) => (ratios.has(rpm) ? [ratios.get(rpm)! * scales[i]!] : []));
-      return known.length >= 2 ? median(known) : null;
+      let count = 0;
+      for (const { byRpm, overall } of others) {
+        const ratio = byRpm.get(rpm);
+        if (ratio !== undefined) known[count++] = (ratio * own.overall) / overall;
+      }
+      return count >= 2 ? median(known.subarray(0, count)) : null;
     };
   }
   if (/auto|converter|cvt|wandler/i.test(gearbox)) return null;
-  const low = [...own.values()];
+  const low = [...own.byRpm.values()];
   const base = median(low.slice(0, Math.ceil(low.length / 4)));
   return () => base;
 }

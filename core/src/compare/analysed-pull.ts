@@ -5,8 +5,10 @@ import { correctionFactor } from '../correction/standards.js';
 import { CHECKS, flagsOf, type FlagDetail } from '../checks/index.js';
 import { startAboveAmbientK } from '../checks/start-temperature.js';
 import { bandMean, bandPeak, type Band } from '../pull/band.js';
-import { ASSUMED_HUMIDITY, pullCurve, SweepAssignment, type LogTables, type PullCurve, type StartState } from '../pull/curve.js';
+import { ASSUMED_HUMIDITY, type PullCurve, type StartState } from '../pull/curve.js';
 import { dayOrder, type PlaceInDay } from '../pull/day-order.js';
+import type { HeatCourses } from '../pull/heat-course.js';
+import type { MeasuredPull } from '../pull/measure.js';
 import { pointCurve } from '../pull/typed-curve.js';
 import { said, type AnySaid } from '../said.js';
 import { askedMetrics } from './terms.js';
@@ -32,6 +34,7 @@ export interface AnalysedPull {
   pull: Pull;
   place: PlaceInDay;
   curve: PullCurve | null;
+  heat: HeatCourses | null;
   start: StartState;
   air: AirState | null;
   flags: FlagDetail[];
@@ -40,16 +43,17 @@ export interface AnalysedPull {
   warnings: AnySaid[];
 }
 
-/** Reads every pull of a bundle, flags it within the programme's band and decides what is left out. */
-export function analysePulls(bundle: Bundle, tables: LogTables): AnalysedPull[] {
-  const sweeps = new SweepAssignment(bundle.pulls, tables);
+/** Places every pull in its day, flags it within the programme's band and decides what is left out. */
+export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[]): AnalysedPull[] {
   const places = dayOrder(bundle.pulls);
+  const measuredById = new Map(measured.map((entry) => [entry.id, entry]));
   const analysed = bundle.pulls.map((pull): AnalysedPull => {
-    const curve = pullCurve(bundle, pull, tables, sweeps);
+    const { curve = null, heat = null } = measuredById.get(pull.id) ?? {};
     return {
       pull,
       place: places.get(pull.id)!,
       curve,
+      heat,
       start: curve?.start ?? statedStart(pull),
       air: curve?.air ?? statedAir(pull),
       flags: [],

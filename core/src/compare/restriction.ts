@@ -42,16 +42,22 @@ export function sectionLaw({ curve, air }: AnalysedPull, section: string): Secti
   const flow = curve?.channels.get('airMassFlow');
   const drop = curve?.channels.get(keyOf(section));
   if (!curve || !air || !flow || !drop) return null;
-  const points: { x1: number; x2: number; y: number }[] = [];
-  curve.gridRpm.forEach((_, i) => {
-    const density = upstreamDensity({ curve, air }, section, i, drop[i]!);
-    if (density === null || !(flow[i]! > 0) || !Number.isFinite(drop[i]!)) return;
-    points.push({ x1: flow[i]!, x2: flow[i]! ** 2 / density, y: drop[i]! });
-  });
-  if (points.length < LEAST_POINTS) return null;
-  const sum = (term: (point: (typeof points)[number]) => number) => points.reduce((total, point) => total + term(point), 0);
-  const [s11, s12, s22] = [sum(({ x1 }) => x1 * x1), sum(({ x1, x2 }) => x1 * x2), sum(({ x2 }) => x2 * x2)];
-  const [s1y, s2y] = [sum(({ x1, y }) => x1 * y), sum(({ x2, y }) => x2 * y)];
+  let points = 0;
+  let [s11, s12, s22, s1y, s2y] = [0, 0, 0, 0, 0];
+  for (let i = 0; i < flow.length; i += 1) {
+    const y = drop[i]!;
+    const density = upstreamDensity({ curve, air }, section, i, y);
+    if (density === null || !(flow[i]! > 0) || !Number.isFinite(y)) continue;
+    const x1 = flow[i]!;
+    const x2 = x1 ** 2 / density;
+    points += 1;
+    s11 += x1 * x1;
+    s12 += x1 * x2;
+    s22 += x2 * x2;
+    s1y += x1 * y;
+    s2y += x2 * y;
+  }
+  if (points < LEAST_POINTS) return null;
   const determinant = s11 * s22 - s12 * s12;
   const laminar = (s1y * s22 - s2y * s12) / determinant;
   const turbulent = (s2y * s11 - s1y * s12) / determinant;

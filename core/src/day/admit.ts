@@ -1,5 +1,5 @@
 import type { Bundle, ChecklistName, DayHappening } from '@gezeit/contract';
-import { GezeitError } from '../errors.js';
+import { conflict } from '../errors.js';
 import { checklist } from '../plan/checklists.js';
 import { checkKey, type DayState } from './day-state.js';
 
@@ -50,66 +50,66 @@ export function oneWayFrom(bundle: Pick<Bundle, 'plan'>, from: string | null, to
 export function admit(bundle: Bundle, state: DayState, what: DayHappening): void {
   if (what.kind === 'begun') {
     if (state.day !== null && state.endedMs === null)
-      throw refusal('day-running', 'A day is under way already.', 'Go on with it, or end it first.');
+      throw conflict('day-running', 'A day is under way already.', 'Go on with it, or end it first.');
     if (what.pulls.length === 0)
-      throw refusal('nothing-planned', 'No pull is planned.', 'Plan the order first; single pulls can be added on the day.');
+      throw conflict('nothing-planned', 'No pull is planned.', 'Plan the order first; single pulls can be added on the day.');
     return;
   }
-  if (state.day === null) throw refusal('no-day', 'No day has begun.', 'Begin the day first.');
+  if (state.day === null) throw conflict('no-day', 'No day has begun.', 'Begin the day first.');
   if (
     state.endedMs !== null &&
     !['taken-back', 'note', 'file-taken', 'files-matched', 'pull-amended', 'said', 'pull-started'].includes(what.kind)
   )
-    throw refusal('day-ended', 'The day has ended.', 'Undo its end, or begin another day.');
+    throw conflict('day-ended', 'The day has ended.', 'Undo its end, or begin another day.');
   // What was made on the day may not have reached the programme yet.
   const setups = new Set([...bundle.setups, ...state.made].map(({ id }) => id));
   const unknownSetup = (id: string) => {
-    if (!setups.has(id)) throw refusal('no-such-setup', `There is no setup ${id}.`, 'Choose one of the list, or make it first.');
+    if (!setups.has(id)) throw conflict('no-such-setup', `There is no setup ${id}.`, 'Choose one of the list, or make it first.');
   };
   switch (what.kind) {
     case 'pull-started':
       unknownSetup(what.setup);
       if (state.pulls.some(({ id }) => id === what.pull))
-        throw refusal(
+        throw conflict(
           'pull-known',
           `Pull ${what.pull} is recorded already.`,
           'Look at the strip: it may have been started in another window.',
         );
-      if (state.running && what.cause !== 'file') throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
+      if (state.running && what.cause !== 'file') throw conflict('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
       if (state.away && what.cause !== 'file')
-        throw refusal('off-rollers', 'The car is off the rollers.', 'Bring it back on the rollers first.');
-      if (state.swapping && what.cause === 'key') throw refusal('swapping', 'The car is being swapped.', 'Finish the swap first.');
+        throw conflict('off-rollers', 'The car is off the rollers.', 'Bring it back on the rollers first.');
+      if (state.swapping && what.cause === 'key') throw conflict('swapping', 'The car is being swapped.', 'Finish the swap first.');
       if (what.cause === 'key' && !readyForFirstPull(bundle, state))
-        throw refusal('not-checked', 'The safety items before the day are not all ticked.', 'Go through the list “Before the day” first.');
+        throw conflict('not-checked', 'The safety items before the day are not all ticked.', 'Go through the list “Before the day” first.');
       if (what.cause === 'key' && state.stop)
-        throw refusal('stopped', `Stop: ${state.stop.text}.`, 'Find the reason and acknowledge it first.');
+        throw conflict('stopped', `Stop: ${state.stop.text}.`, 'Find the reason and acknowledge it first.');
       return;
     case 'pull-ended':
       if (state.running?.id !== what.pull)
-        throw refusal('no-pull-running', 'No such pull is under way.', 'It may have been ended in another window.');
+        throw conflict('no-pull-running', 'No such pull is under way.', 'It may have been ended in another window.');
       return;
     case 'pull-amended':
       if (what.setup) unknownSetup(what.setup);
       if (!state.pulls.some(({ id }) => id === what.pull))
-        throw refusal('no-such-pull', `There is no pull ${what.pull} today.`, 'Choose one of the strip.');
+        throw conflict('no-such-pull', `There is no pull ${what.pull} today.`, 'Choose one of the strip.');
       return;
     case 'swap-started':
       unknownSetup(what.to);
-      if (state.running) throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
+      if (state.running) throw conflict('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
       if (oneWayFrom(bundle, state.fitted, what.to) && !what.confirmed)
-        throw refusal('confirm-last', `There is no way back to ${state.fitted} today.`, `Confirm that ${state.fitted} is finished.`);
+        throw conflict('confirm-last', `There is no way back to ${state.fitted} today.`, `Confirm that ${state.fitted} is finished.`);
       refuseOpen(bundle, state, 'beforeSwap');
       return;
     case 'swap-ended': {
-      if (!state.swapping) throw refusal('no-swap', 'No swap is under way.', 'It may have been finished in another window.');
+      if (!state.swapping) throw conflict('no-swap', 'No swap is under way.', 'It may have been finished in another window.');
       refuseOpen(bundle, state, 'afterSwap');
       return;
     }
     case 'ended': {
-      if (state.running) throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
+      if (state.running) throw conflict('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
       const open = openItems(bundle, state, 'atEnd');
       if (open.length > 0 && !what.reason?.trim())
-        throw refusal(
+        throw conflict(
           'not-put-back',
           `Still open: ${open.map(({ text }) => text).join('; ')}.`,
           'Tick them, or say why the day closes with them open.',
@@ -118,22 +118,22 @@ export function admit(bundle: Bundle, state: DayState, what: DayHappening): void
     }
     case 'setup-changed':
       if (setups.has(what.setup.id))
-        throw refusal('setup-known', `There is a setup ${what.setup.id} already.`, 'Give the changed state another letter.');
+        throw conflict('setup-known', `There is a setup ${what.setup.id} already.`, 'Give the changed state another letter.');
       return;
     case 'inserted':
       return unknownSetup(what.setup);
     case 'skipped':
       if (!state.remaining.some(({ place }) => place === what.place))
-        throw refusal('no-such-step', 'That step is not ahead any more.', 'It was driven or skipped meanwhile.');
+        throw conflict('no-such-step', 'That step is not ahead any more.', 'It was driven or skipped meanwhile.');
       return;
     case 'rollers':
-      if (state.running) throw refusal('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
+      if (state.running) throw conflict('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
       if (what.on === (state.away === null))
-        throw refusal('rollers-known', `The car is ${what.on ? 'on' : 'off'} the rollers already.`, 'It was said in another window.');
+        throw conflict('rollers-known', `The car is ${what.on ? 'on' : 'off'} the rollers already.`, 'It was said in another window.');
       return;
     case 'taken-back':
       if (!state.undoable.some(({ id }) => id === what.event))
-        throw refusal('not-undoable', 'That can be taken back no more.', 'A pull was driven with it, or it was taken back meanwhile.');
+        throw conflict('not-undoable', 'That can be taken back no more.', 'A pull was driven with it, or it was taken back meanwhile.');
       return;
     default:
   }
@@ -143,9 +143,5 @@ export function admit(bundle: Bundle, state: DayState, what: DayHappening): void
 function refuseOpen(bundle: WithCell, state: DayState, list: 'beforeSwap' | 'afterSwap'): void {
   const open = openItems(bundle, state, list, true);
   if (open.length > 0)
-    throw refusal('swap-not-checked', `Not ticked: ${open.map(({ text }) => text).join('; ')}.`, 'Check it on the car, then tick it.');
-}
-
-function refusal(code: string, message: string, nextStep: string): GezeitError {
-  return new GezeitError(code, message, nextStep);
+    throw conflict('swap-not-checked', `Not ticked: ${open.map(({ text }) => text).join('; ')}.`, 'Check it on the car, then tick it.');
 }

@@ -1,19 +1,18 @@
-import type { Bundle, Curves, DifferenceCurve, SetupCurve } from '@gezeit/contract';
+import type { Curves, DifferenceCurve, SetupCurve } from '@gezeit/contract';
 import { meanInterval } from '../judge/pooled-difference.js';
 import { interpolate } from '../pull/traces.js';
 import type { AnalysedPull } from '../compare/analysed-pull.js';
-import { assumptionsFor } from '../compare/assumptions-for.js';
-import { PairJudge } from '../compare/judged-pair.js';
+import type { PairJudge } from '../compare/judged-pair.js';
 import { commonSpeeds, correctedPower, PointDifference } from '../compare/point-difference.js';
 import { comparedPairs } from '../compare/state-clouds.js';
 import { claimQuestion, powerTerms } from '../compare/terms.js';
+import type { Analysis } from './findings-of.js';
 
 /** Step of the curves that are drawn, rpm. */
 const DRAWN_STEP_RPM = 50;
 
 /** Power and torque over engine speed for every setup, their differences, and the single pulls. */
-export function curvesOf(bundle: Bundle, pulls: AnalysedPull[]): Curves {
-  const judge = new PairJudge(bundle, pulls, assumptionsFor(bundle));
+export function curvesOf({ bundle, pulls, judge }: Analysis): Curves {
   const drawn = pulls.filter(({ curve, pull }) => curve?.channels.has('power') && pull.kind === 'measured');
   return {
     setups: bundle.setups.flatMap(({ id }) => setupCurve(judge, id) ?? []),

@@ -7,7 +7,7 @@ import { restrictionFindings } from '../compare/restriction.js';
 import { comparedPairs } from '../compare/state-clouds.js';
 import type { Band } from '../pull/band.js';
 import { bandMean, bandPeak } from '../pull/band.js';
-import type { LogTables } from '../pull/curve.js';
+import type { MeasuredPull } from '../pull/measure.js';
 import { said, type AnySaid } from '../said.js';
 import { claimFindings } from './claims.js';
 import { comparisonOf } from './comparison.js';
@@ -16,16 +16,17 @@ import { comparisonOf } from './comparison.js';
 export interface Analysis {
   bundle: Bundle;
   pulls: AnalysedPull[];
+  /** What was judged for the findings: curves ask it again. */
+  judge: PairJudge;
   findings: Findings;
 }
 
 /**
- * From logs to verdicts: traces → pulls → summaries → comparisons → findings, as codes and values; the texts are still empty.
+ * From pulls to verdicts: summaries → comparisons → findings, as codes and values; the texts are still empty.
  * @param evidence results of the bench that were kept: claims of flow are held against them.
- * @throws GezeitError where a pull's logs cannot belong to it.
  */
-export function findingsOf(bundle: Bundle, tables: LogTables, evidence: readonly Evidence[] = []): Analysis {
-  const pulls = analysePulls(bundle, tables);
+export function findingsOf(bundle: Bundle, measured: readonly MeasuredPull[], evidence: readonly Evidence[] = []): Analysis {
+  const pulls = analysePulls(bundle, measured);
   const judge = new PairJudge(bundle, pulls, assumptionsFor(bundle));
   const comparisons = comparedPairs(bundle).map(([reference, candidate]) => comparisonOf(judge, reference, candidate));
   const band = bundle.programme.bandRpm;
@@ -41,7 +42,7 @@ export function findingsOf(bundle: Bundle, tables: LogTables, evidence: readonly
     warnings: [],
     said: { warnings: bundleWarnings(bundle) },
   };
-  return { bundle, pulls, findings };
+  return { bundle, pulls, judge, findings };
 }
 
 function bundleWarnings(bundle: Bundle): AnySaid[] {

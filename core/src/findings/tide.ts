@@ -1,12 +1,10 @@
 import type { Tide } from '@gezeit/contract';
-import type { LogTables } from '../pull/curve.js';
-import { lowerBound, traceFor } from '../pull/traces.js';
+import type { HeatQuantity } from '../pull/heat-course.js';
 import type { AnalysedPull } from '../compare/analysed-pull.js';
 
 type Stretch = Tide['stretches'][number];
 
-/** Points a logged stretch is drawn with, and a fitted one. */
-const LOGGED_POINTS = 60;
+/** Points a fitted stretch is drawn with. */
 const FITTED_POINTS = 24;
 /** A recovery that has not fallen (or has no ambient to fall to) is drawn straight. */
 const LEAST_FALL = 1.02;
@@ -15,10 +13,10 @@ const PULSE_K = 10;
 const PULSE_TAU_S = 420;
 
 /** The day's heat state as a water line: logged where a log covers it, a fitted recovery between, a gap where there is neither. */
-export function tideOf(pulls: AnalysedPull[], tables: LogTables): Tide {
-  const source = pulls.some((entry) => logged(entry, tables, 'intakeAirTemperature'))
+export function tideOf(pulls: AnalysedPull[]): Tide {
+  const source = pulls.some((entry) => logged(entry, 'intakeAirTemperature'))
     ? 'intakeAir'
-    : pulls.some((entry) => logged(entry, tables, 'coolantTemperature'))
+    : pulls.some((entry) => logged(entry, 'coolantTemperature'))
       ? 'coolant'
       : 'pulls';
   const sourceText = {
@@ -35,7 +33,7 @@ export function tideOf(pulls: AnalysedPull[], tables: LogTables): Tide {
     const startMs = Date.parse(entry.pull.startedAt);
     const lengthS = entry.curve && Number.isFinite(entry.curve.endS) ? entry.curve.endS - entry.curve.startS : 10;
     const endMs = startMs + 1000 * lengthS;
-    let line = source === 'pulls' ? null : logged(entry, tables, quantity);
+    let line = source === 'pulls' ? null : logged(entry, quantity);
     if (source === 'pulls') {
       level *= Math.exp(-(startMs - levelAtMs) / 1000 / PULSE_TAU_S);
       line = { kind: 'fitted', atMs: [startMs, endMs], valueK: [level, level + PULSE_K] };
@@ -57,28 +55,9 @@ export function tideOf(pulls: AnalysedPull[], tables: LogTables): Tide {
   return { source, sourceText, pulls: tidePulls, stretches: withRecoveries(stretches, pulls) };
 }
 
-function logged(
-  { pull, curve, air }: AnalysedPull,
-  tables: LogTables,
-  quantity: 'intakeAirTemperature' | 'coolantTemperature',
-): Stretch | null {
-  if (!curve || !air) return null;
-  const first = curve.alignments.find(({ how }) => how === 'first');
-  for (const alignment of curve.alignments) {
-    const trace = traceFor(tables.get(alignment.file)!, quantity);
-    if (!trace || !first) continue;
-    // Only the part of the record around this pull: one file may hold several.
-    const from = lowerBound(trace.timeS, curve.startS + alignment.offsetS - 30);
-    const to = Math.min(trace.timeS.length, lowerBound(trace.timeS, curve.endS + alignment.offsetS + 30));
-    const step = Math.max(1, Math.floor((to - from) / LOGGED_POINTS));
-    const stretch: Stretch = { kind: 'logged', atMs: [], valueK: [] };
-    for (let i = from; i < to; i += step) {
-      stretch.atMs.push(Date.parse(pull.startedAt) + 1000 * (trace.timeS[i]! - alignment.offsetS - curve.startS));
-      stretch.valueK.push(trace.values[i]! - air.temperatureC);
-    }
-    if (stretch.atMs.length > 1) return stretch;
-  }
-  return null;
+function logged({ heat }: AnalysedPull, quantity: HeatQuantity): Stretch | null {
+  const course = heat?.[quantity];
+  return course ? { kind: 'logged', atMs: course.atMs, valueK: course.aboveAmbientK } : null;
 }
 
 function valueAt({ atMs, valueK }: Stretch, ms: number): number {

@@ -4,11 +4,18 @@ import type { PullCurve } from './curve.js';
 
 export type Band = readonly [lowRpm: number, highRpm: number];
 
+/** A band is asked of every pull and channel: its grid is made once. */
+const grids = new WeakMap<Band, Float64Array>();
+
 /** Engine speeds 25 rpm apart from the band's low end to its high end, both included. */
-export function bandGrid([low, high]: Band): number[] {
-  const grid: number[] = [];
-  for (let rpm = low; rpm < high - 1e-9; rpm += GRID_STEP_RPM) grid.push(rpm);
-  grid.push(high);
+function bandGrid(band: Band): Float64Array {
+  const known = grids.get(band);
+  if (known) return known;
+  const [low, high] = band;
+  const speeds: number[] = [];
+  for (let rpm = low; rpm < high - 1e-9; rpm += GRID_STEP_RPM) speeds.push(rpm);
+  const grid = Float64Array.of(...speeds, high);
+  grids.set(band, grid);
   return grid;
 }
 
@@ -20,10 +27,14 @@ export function onBand(curve: PullCurve, channel: Float64Array, band: Band): Flo
   const { gridRpm } = curve;
   const first = gridRpm[0]!;
   const last = gridRpm[gridRpm.length - 1]!;
-  return Float64Array.from(bandGrid(band), (rpm) => {
+  const grid = bandGrid(band);
+  const values = new Float64Array(grid.length);
+  for (let i = 0; i < grid.length; i += 1) {
+    const rpm = grid[i]!;
     const near = rpm < first && rpm >= first - COVER_TOLERANCE_RPM ? first : rpm > last && rpm <= last + COVER_TOLERANCE_RPM ? last : rpm;
-    return interpolate(gridRpm, channel, near);
-  });
+    values[i] = interpolate(gridRpm, channel, near);
+  }
+  return values;
 }
 
 /** Mean over the band, uniform over engine speed, by the trapezoid rule; null where the channel does not cover it. */
@@ -38,7 +49,12 @@ export function bandMean(
   const grid = bandGrid(band);
   const values = onBand(curve, channel, band);
   let area = 0;
-  for (let i = 1; i < grid.length; i += 1) area += ((transform(values[i]!) + transform(values[i - 1]!)) / 2) * (grid[i]! - grid[i - 1]!);
+  let before = transform(values[0]!);
+  for (let i = 1; i < grid.length; i += 1) {
+    const here = transform(values[i]!);
+    area += ((here + before) / 2) * (grid[i]! - grid[i - 1]!);
+    before = here;
+  }
   const mean = area / (band[1] - band[0]);
   return Number.isFinite(mean) ? mean : null;
 }
@@ -48,10 +64,13 @@ const QUADRATIC_WEIGHTS = [-21, 14, 39, 54, 59, 54, 39, 14, -21].map((weight) =>
 
 /** The curve smoothed by a local quadratic over 200 rpm; the four points at either end stay as they are. */
 export function smoothed(values: Float64Array): Float64Array {
-  return values.map((value, i) => {
-    if (i < 4 || i >= values.length - 4) return value;
-    return QUADRATIC_WEIGHTS.reduce((sum, weight, j) => sum + weight * values[i + j - 4]!, 0);
-  });
+  const smooth = values.slice();
+  for (let i = 4; i < values.length - 4; i += 1) {
+    let sum = 0;
+    for (let j = 0; j < QUADRATIC_WEIGHTS.length; j += 1) sum += QUADRATIC_WEIGHTS[j]! * values[i + j - 4]!;
+    smooth[i] = sum;
+  }
+  return smooth;
 }
 
 /** Largest value of the smoothed curve inside the band and its engine speed; null where nothing is covered. */

@@ -62,7 +62,7 @@ export function samplesBetween(trace: Trace, fromS: number, toS: number): Float6
 
 /** Median of numbers; NaN for none. */
 export function median(values: ArrayLike<number>): number {
-  const sorted = Float64Array.from(values as ArrayLike<number>).sort();
+  const sorted = new Float64Array(values).sort();
   const middle = sorted.length >> 1;
   if (sorted.length === 0) return Number.NaN;
   return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;

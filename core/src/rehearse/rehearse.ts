@@ -3,6 +3,7 @@ import { assumptionsFor } from '../compare/assumptions-for.js';
 import { comparedPairs } from '../compare/state-clouds.js';
 import { findingsOf } from '../findings/findings-of.js';
 import { GezeitError } from '../errors.js';
+import { measurePulls } from '../pull/measure.js';
 import {
   bundleOfDay,
   driveDay,
@@ -143,7 +144,7 @@ export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REH
         ],
         seed,
       );
-      const { findings } = findingsOf(simulated.bundle, tablesOf(simulated));
+      const { findings } = findingsOf(simulated.bundle, measurePulls(simulated.bundle, tablesOf(simulated)));
       const comparison = findings.comparisons.find((entry) => entry.reference === reference.id && entry.candidate === candidate.id)!;
       const real = 100 * Math.expm1(truth(part, driven, own));
       const { levelled } = comparison;

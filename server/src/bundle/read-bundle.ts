@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { basename, join, relative, sep } from 'node:path';
 import { bundleSchema, type Bundle } from '@gezeit/contract';
-import { GezeitError } from '@gezeit/core';
+import { GezeitError, missing } from '@gezeit/core';
 import { unzipSync } from 'fflate';
 
 /** A bundle's description and its files by their path inside it. */
@@ -22,7 +22,7 @@ export function readBundle(path: string): BundleFiles {
   try {
     isFolder = statSync(path).isDirectory();
   } catch {
-    throw new GezeitError('not-found', 'There is no such file or folder.', 'Check the path.', { file: path });
+    throw missing('There is no such file or folder.', 'Check the path.', { file: path });
   }
   return bundleFromFiles(isFolder ? filesOfFolder(path) : filesOfZip(readFileSync(path), basename(path)));
 }

@@ -1,6 +1,6 @@
 import { copyFileSync, existsSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { GezeitError } from '@gezeit/core';
+import { GezeitError, missing } from '@gezeit/core';
 import { openDatabase } from '../database/open-database.js';
 import { databaseFile, dataFolder, servingFile } from '../paths.js';
 
@@ -21,7 +21,7 @@ export async function backupCommand(file: string): Promise<void> {
 
 /** Puts a backup in the place of the data folder's database; what was there is kept beside it. */
 export async function restoreCommand(file: string): Promise<void> {
-  if (!existsSync(file)) throw new GezeitError('not-found', 'There is no such file.', 'Check the path.', { file });
+  if (!existsSync(file)) throw missing('There is no such file.', 'Check the path.', { file });
   const folder = dataFolder();
   const running = runningServer(folder);
   if (running)

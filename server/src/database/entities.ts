@@ -114,12 +114,13 @@ export interface TraceRow {
   samples: Buffer;
 }
 
-export interface FindingsRow {
-  id: string;
+/** Something that was computed of a programme and is kept: a measured pull, findings, curves; each by the digest of its own inputs. */
+export interface ProductRow {
   programmeId: string;
-  /** SHA-256 of everything the findings were computed from. */
-  inputsDigest: string;
-  body: string;
+  kind: string;
+  digest: string;
+  /** The product, as the runtime serialises it. */
+  body: Buffer;
   createdAt: string;
 }
 
@@ -286,11 +287,16 @@ export const Trace = new EntitySchema<TraceRow>({
   indices: [{ columns: ['logId', 'position'], unique: true }],
 });
 
-export const FindingsEntity = new EntitySchema<FindingsRow>({
-  name: 'findings',
-  columns: { id: uuid, programmeId: { type: 'varchar' }, inputsDigest: text, body: text, createdAt: text },
+export const Product = new EntitySchema<ProductRow>({
+  name: 'product',
+  columns: {
+    programmeId: { type: 'varchar', primary: true },
+    kind: { type: 'varchar', primary: true },
+    digest: { type: 'varchar', primary: true },
+    body: { type: 'blob' },
+    createdAt: text,
+  },
   relations: { programme: owned('programme', 'programmeId') } as never,
-  indices: [{ columns: ['programmeId', 'inputsDigest'], unique: true }],
 });
 
 export const Change = new EntitySchema<ChangeRow>({
@@ -341,7 +347,7 @@ export const ENTITIES = [
   Pull,
   Log,
   Trace,
-  FindingsEntity,
+  Product,
   Change,
   EvidenceEntity,
   AttachmentEntity,

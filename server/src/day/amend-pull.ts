@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Amendment, Pull as PullFields } from '@gezeit/contract';
-import { GezeitError, amendedParts } from '@gezeit/core';
+import { amendedParts, missing } from '@gezeit/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Pull, Setup, type ChangeRow } from '../database/entities.js';
 import { writeTransaction } from '../database/write-transaction.js';
@@ -30,10 +30,10 @@ export async function changePull(source: DataSource, programmeId: string, key: s
  */
 async function amendPull(manager: EntityManager, programmeId: string, key: string, amendment: Amendment, by: string): Promise<Undoable> {
   const row = await manager.findOneBy(Pull, { programmeId, key });
-  if (!row) throw new GezeitError('not-found', `There is no pull ${key} in this programme.`, 'Open the programme again.');
+  if (!row) throw missing(`There is no pull ${key} in this programme.`, 'Open the programme again.');
   const { setup } = amendment;
   if (setup !== undefined && !(await manager.existsBy(Setup, { programmeId, key: setup })))
-    throw new GezeitError('not-found', `There is no setup ${setup} in this programme.`, 'Choose one of its list.');
+    throw missing(`There is no setup ${setup} in this programme.`, 'Choose one of its list.');
   const at = new Date().toISOString();
   const body = JSON.parse(row.body) as PullFields;
   const entries = amendedParts(amendment).map((what) => ({ what, why: amendment.why, by, at }));

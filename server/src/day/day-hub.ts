@@ -1,18 +1,18 @@
 import { dirname } from 'node:path';
-import type { Services } from '../http/route.js';
 import { DayDeviceEntity } from '../database/entities.js';
 import { findProgramme } from '../store/load-bundle.js';
 import { DayRun } from './day-run.js';
+import type { DayServices, NeighbourDay, Neighbours } from './day-services.js';
 
 /** The days that are listened to: one a programme, made when it is first asked for, or at the start where devices wait for it. */
-export class DayHub {
+export class DayHub implements Neighbours {
   readonly #runs = new Map<string, Promise<DayRun>>();
 
-  constructor(readonly services: () => Services) {}
+  constructor(readonly services: DayServices) {}
 
   /** Goes on with every day whose devices were listened to when the server stopped. */
   async resume(): Promise<void> {
-    const rows = await this.services().source.manager.find(DayDeviceEntity, { select: { programmeId: true } });
+    const rows = await this.services.source.manager.find(DayDeviceEntity, { select: { programmeId: true } });
     await Promise.all([...new Set(rows.map(({ programmeId }) => programmeId))].map((id) => this.run(id)));
   }
 
@@ -20,11 +20,11 @@ export class DayHub {
   async run(programmeId: string): Promise<DayRun> {
     const known = this.#runs.get(programmeId);
     if (known) return known;
-    const { source } = this.services();
+    const { source } = this.services;
     await findProgramme(source.manager, programmeId);
     const again = this.#runs.get(programmeId);
     if (again) return again;
-    const run = new DayRun(programmeId, this.services(), dirname(source.options.database as string));
+    const run = new DayRun(programmeId, this.services, this, dirname(source.options.database as string));
     const opening = run.open().then(() => run);
     this.#runs.set(programmeId, opening);
     opening.catch(() => this.#runs.delete(programmeId));
@@ -35,17 +35,18 @@ export class DayHub {
    * A car comes on the rollers: those of other days that listen to the same devices leave them, or what is streamed and exported would be
    * taken for both.
    */
-  async leaveRollersFor(day: DayRun): Promise<void> {
+  async leaveRollersFor(day: NeighbourDay): Promise<void> {
     if (!day.isOnRollers) return;
+    const sources = new Set(day.listensTo);
     for (const opening of this.#runs.values()) {
       const other = await opening.catch(() => null);
-      if (!other || other === day || !other.isOnRollers || !other.sharesDevice(day)) continue;
+      if (!other || other === day || !other.isOnRollers || !other.listensTo.some((source) => sources.has(source))) continue;
       await other.happen({ kind: 'rollers', on: false, other: day.bundle.programme.title });
     }
   }
 
   /** A day has begun or ended: those beside it say so. */
-  async lookAround(day: DayRun): Promise<void> {
+  async lookAround(day: NeighbourDay): Promise<void> {
     for (const opening of this.#runs.values()) {
       const other = await opening.catch(() => null);
       if (other && other !== day) await other.refresh();

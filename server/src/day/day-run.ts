@@ -1,22 +1,20 @@
 import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
 import type { Bundle, DayEvent, DayHappening, DayMessage, DayView, DeviceSetting, FileQuestion, RigCommand } from '@gezeit/contract';
-import { dayState, GezeitError, type DayState } from '@gezeit/core';
+import { conflict, dayState, type DayState, GezeitError } from '@gezeit/core';
 import { Programme } from '../database/entities.js';
 import { writeTransaction } from '../database/write-transaction.js';
-import type { Services } from '../http/route.js';
 import { loadBundle } from '../store/load-bundle.js';
-import type { WorkResult } from '../work/messages.js';
 import { DayDevices } from './day-devices.js';
 import { addEvents, newestRun } from './day-events.js';
 import { DaySays } from './day-says.js';
+import type { DayServices, NeighbourDay, Neighbours } from './day-services.js';
 import type { DeviceFileMade, DeviceSample } from './device.js';
 import type { RigDevice } from './devices/rig-device.js';
 import { FileWatch } from './file-watch.js';
 import { KeptLive } from './kept-live.js';
 import { LimitWatch } from './limit-watch.js';
 import { LiveChannels } from './live-channels.js';
-import type { OngoingDay } from './ongoing-day.js';
 import { PullWatch } from './pull-watch.js';
 import { RigDriver } from './rig-driver.js';
 
@@ -25,7 +23,7 @@ const TELL_EVERY_MS = 250;
 const SAME_PULL_MS = 6000;
 
 /** A programme's day while it is listened to: its list of happenings, and those that watch the cell for the next one. */
-export class DayRun implements OngoingDay {
+export class DayRun implements NeighbourDay {
   readonly live = new LiveChannels();
   readonly #kept: KeptLive;
   readonly #events = new EventEmitter().setMaxListeners(0);
@@ -49,7 +47,8 @@ export class DayRun implements OngoingDay {
 
   constructor(
     readonly programmeId: string,
-    readonly services: Services,
+    readonly services: DayServices,
+    readonly neighbours: Neighbours,
     folder: string,
   ) {
     this.#kept = new KeptLive(folder, programmeId, this.live);
@@ -131,9 +130,8 @@ export class DayRun implements OngoingDay {
   /** Takes a file of a device, or one that was brought: kept as it is. Of several that come together all are taken before they are matched. */
   async takeFile(file: DeviceFileMade, oneOfMany = false): Promise<{ file: string | null }> {
     const { day } = this.#state;
-    if (day === null) throw new GezeitError('no-day', 'No day has begun.', 'Begin the day, then bring the files.');
-    const work = this.services.queue.run({ kind: 'keep-file', programmeId: this.programmeId, day, file });
-    const { taken } = (await work.done) as Extract<WorkResult, { kind: 'keep-file' }>;
+    if (day === null) throw conflict('no-day', 'No day has begun.', 'Begin the day, then bring the files.');
+    const taken = await this.services.work.keepFile({ programmeId: this.programmeId, day, file });
     if (!taken || this.#state.files.some((known) => known.file === taken.file)) return { file: null };
     await this.happen(taken);
     if (!oneOfMany) this.#files.matchSoon();
@@ -148,7 +146,7 @@ export class DayRun implements OngoingDay {
 
   async setDevice(setting: DeviceSetting): Promise<void> {
     await this.#devices.set(setting);
-    await this.services.days.leaveRollersFor(this);
+    await this.neighbours.leaveRollersFor(this);
   }
 
   /** Whether this day is under way with its car on the rollers. */
@@ -156,10 +154,9 @@ export class DayRun implements OngoingDay {
     return this.#state.day !== null && this.#state.endedMs === null && this.#state.away === null;
   }
 
-  /** Whether it listens to something that another day listens to as well. */
-  sharesDevice(other: DayRun): boolean {
-    const own = new Set(this.#devices.sources);
-    return other.#devices.sources.some((source) => own.has(source));
+  /** What it listens to. */
+  get listensTo(): readonly string[] {
+    return this.#devices.sources;
   }
 
   removeDevice(id: string): Promise<void> {
@@ -199,7 +196,7 @@ export class DayRun implements OngoingDay {
 
   #theRig(): RigDevice {
     const { rig } = this.#devices;
-    if (!rig) throw new GezeitError('no-rig', 'No simulated rig runs.', 'Add it under Devices.');
+    if (!rig) throw conflict('no-rig', 'No simulated rig runs.', 'Add it under Devices.');
     return rig;
   }
 
@@ -241,8 +238,8 @@ export class DayRun implements OngoingDay {
     if (happened('pull-ended', 'pull-started', 'taken-back')) setImmediate(() => void this.#files.match(false));
     if (happened('files-matched', 'pull-amended', 'taken-back')) this.#says.soon();
     const comesOn = events.some(({ what }) => what.kind === 'begun' || (what.kind === 'rollers' && what.on));
-    if (comesOn) setImmediate(() => void this.services.days.leaveRollersFor(this));
-    if (happened('begun', 'ended')) setImmediate(() => void this.services.days.lookAround(this));
+    if (comesOn) setImmediate(() => void this.neighbours.leaveRollersFor(this));
+    if (happened('begun', 'ended')) setImmediate(() => void this.neighbours.lookAround(this));
   }
 
   #tell(): void {

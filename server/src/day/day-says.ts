@@ -1,5 +1,6 @@
 import { GezeitError, leadingEstimate } from '@gezeit/core';
-import { analysisOf } from '../http/programme-view.js';
+import { analysedState } from '../analysis/analysis.js';
+import { loadState } from '../analysis/programme-state.js';
 import type { OngoingDay } from './ongoing-day.js';
 
 /** The files of one pull come one after the other: it is judged once they have. */
@@ -25,7 +26,7 @@ export class DaySays {
     const last = this.day.state.pulls.findLast(({ endedMs }) => endedMs !== null);
     if (!last) return;
     try {
-      const { findings } = await analysisOf(services, programmeId);
+      const { findings } = await analysedState(services, await loadState(services.source.manager, programmeId));
       const comparisons = findings.comparisons.flatMap((comparison) => {
         const quoted = leadingEstimate(comparison);
         const { reference, candidate, verdict } = comparison;

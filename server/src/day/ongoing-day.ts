@@ -1,13 +1,13 @@
 import type { Bundle, DayHappening } from '@gezeit/contract';
 import type { DayState } from '@gezeit/core';
-import type { Services } from '../http/route.js';
+import type { DayServices } from './day-services.js';
 import type { DeviceFileMade } from './device.js';
 import type { LiveChannels } from './live-channels.js';
 
 /** A day as those see it that watch one side of it: where it stands, what its cell shows, and a way to say that something happened. */
 export interface OngoingDay {
   readonly programmeId: string;
-  readonly services: Services;
+  readonly services: DayServices;
   readonly bundle: Bundle;
   readonly state: DayState;
   readonly live: LiveChannels;

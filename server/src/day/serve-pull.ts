@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { pullSchema } from '@gezeit/contract';
-import { GezeitError } from '@gezeit/core';
+import { conflict, GezeitError, missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { Day, Log, Pull, Setup, Trace } from '../database/entities.js';
 import { findProgramme } from '../store/load-bundle.js';
@@ -16,14 +16,14 @@ export async function servePull(
   if (own.vehicleId !== there.vehicleId)
     throw new GezeitError('other-car', 'That programme runs on another car.', 'A pull serves programmes on the car that drove it.');
   const row = await manager.findOneBy(Pull, { programmeId, key });
-  if (!row) throw new GezeitError('not-found', `There is no pull ${key} yet.`, 'Wait until it has ended.');
+  if (!row) throw missing(`There is no pull ${key} yet.`, 'Wait until it has ended.');
   if (!(await manager.findOneBy(Setup, { programmeId: other.programmeId, key: other.setup })))
-    throw new GezeitError('not-found', `There is no setup ${other.setup} there.`, 'Choose one of its list.');
+    throw missing(`There is no setup ${other.setup} there.`, 'Choose one of its list.');
   const body = pullSchema.parse({ ...(JSON.parse(row.body) as object) });
   const programmes = [...new Set([...(body.programmes ?? []), own.title, there.title])];
   const pulls = await manager.find(Pull, { where: { programmeId: other.programmeId } });
   if (pulls.some(({ startedAt }) => startedAt === row.startedAt))
-    throw new GezeitError('already-kept', 'It serves that programme already.', 'Nothing is left to do.');
+    throw conflict('already-kept', 'It serves that programme already.', 'Nothing is left to do.');
   const taken = new Set(pulls.map((pull) => pull.key));
   let number = taken.size + 1;
   while (taken.has(`p${String(number).padStart(2, '0')}`)) number += 1;
@@ -55,7 +55,7 @@ async function dayOf(manager: EntityManager, programmeId: string, name: string):
 /** The same bytes and traces under the other programme; a log that is there already is used. Returns its file there. */
 async function copyLog(manager: EntityManager, from: string, to: string, file: string): Promise<string> {
   const log = await manager.findOne(Log, { where: { programmeId: from, file }, select: allOf('compressed') });
-  if (!log) throw new GezeitError('not-found', `There is no log ${file}.`, 'Open the programme again.');
+  if (!log) throw missing(`There is no log ${file}.`, 'Open the programme again.');
   const same = await manager.findOneBy(Log, { programmeId: to, sha256: log.sha256 });
   if (same) return same.file;
   let name = file;

@@ -4,7 +4,7 @@ import Koa, { type Context } from 'koa';
 import serveStatic from 'koa-static';
 import { ZodError, type z } from 'zod';
 import type { ApiError } from '@gezeit/contract';
-import { GezeitError } from '@gezeit/core';
+import { GezeitError, missing, type RefusalNature } from '@gezeit/core';
 import { dayRoutes } from './routes/day.js';
 import { editingRoutes } from './routes/editing.js';
 import { evidenceRoutes } from './routes/evidence.js';
@@ -28,30 +28,7 @@ export const ROUTES: Route[] = [
 ];
 
 const LOCAL_HOST = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
-const STATUS_BY_CODE: Record<string, number> = {
-  'not-found': 404,
-  'nothing-to-undo': 409,
-  'no-choice-needed': 409,
-  'changed-meanwhile': 409,
-  'already-kept': 409,
-  'day-running': 409,
-  'no-day': 409,
-  'day-ended': 409,
-  'pull-known': 409,
-  'pull-running': 409,
-  swapping: 409,
-  'not-checked': 409,
-  stopped: 409,
-  'no-pull-running': 409,
-  'confirm-last': 409,
-  'no-swap': 409,
-  'swap-not-checked': 409,
-  'not-put-back': 409,
-  'setup-known': 409,
-  'no-such-step': 409,
-  'no-rig': 409,
-  'who-is-working': 401,
-};
+const STATUS_OF: Record<RefusalNature, number> = { invalid: 400, unnamed: 401, missing: 404, conflict: 409 };
 
 /** The web application: the interface under /api, and the built pages, whose own addresses all answer with the first page. */
 export function createApp(services: Services, pages: string | null): Koa {
@@ -65,7 +42,7 @@ export function createApp(services: Services, pages: string | null): Koa {
   app.use(router.routes());
   app.use((context, next) => {
     if (context.path.startsWith('/api/'))
-      throw new GezeitError('not-found', `There is nothing at ${context.path}.`, 'GET /api/openapi.json lists what there is.');
+      throw missing(`There is nothing at ${context.path}.`, 'GET /api/openapi.json lists what there is.');
     return next();
   });
   if (pages) {
@@ -107,7 +84,7 @@ function answerErrors({ log }: Services) {
       if (!known) log.error({ err: error, path: context.path }, 'unexpected error');
       const { code, message, nextStep, place } =
         known ?? new GezeitError('internal', 'Something went wrong on the server.', 'Try again; the log of the server says more.');
-      context.status = known ? (STATUS_BY_CODE[code] ?? 400) : 500;
+      context.status = known ? STATUS_OF[known.nature] : 500;
       context.body = { error: { code, message, nextStep, place } } satisfies ApiError;
     }
   };
@@ -154,6 +131,7 @@ function personOf(context: Context): string {
   } catch {
     // Left empty: refused below.
   }
-  if (person === '') throw new GezeitError('who-is-working', 'Nobody said who is working.', 'Enter initials and name in the top bar.');
+  if (person === '')
+    throw new GezeitError('who-is-working', 'Nobody said who is working.', 'Enter initials and name in the top bar.', {}, 'unnamed');
   return person;
 }

@@ -5,12 +5,12 @@ import type { DataSource } from 'typeorm';
 import { z } from 'zod';
 import type { DayHub } from '../day/day-hub.js';
 import type { ImportJobs } from '../work/import-jobs.js';
-import type { WorkQueue } from '../work/work-queue.js';
+import type { WorkerPools } from '../work/worker-pools.js';
 
 /** What every handler may use. */
 export interface Services {
   source: DataSource;
-  queue: WorkQueue;
+  work: WorkerPools;
   imports: ImportJobs;
   days: DayHub;
   log: Logger;

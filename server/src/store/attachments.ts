@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { gunzipSync, gzipSync } from 'node:zlib';
 import type { Attachment } from '@gezeit/contract';
-import { GezeitError } from '@gezeit/core';
+import { missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { AttachmentEntity } from '../database/entities.js';
 import { recordChange } from './changes.js';
@@ -24,7 +24,7 @@ export async function readAttachment(
     where: { programmeId, file, removed: false },
     select: { file: true, mediaType: true, compressed: true },
   });
-  if (!row) throw new GezeitError('not-found', `There is no file ${file}.`, 'Open the programme again.');
+  if (!row) throw missing(`There is no file ${file}.`, 'Open the programme again.');
   return { mediaType: row.mediaType, bytes: gunzipSync(row.compressed) };
 }
 

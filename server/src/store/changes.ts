@@ -1,5 +1,5 @@
 import { writeTransaction } from '../database/write-transaction.js';
-import { GezeitError } from '@gezeit/core';
+import { conflict, missing } from '@gezeit/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import { AttachmentEntity, Change, EvidenceEntity, Programme, Pull, type ChangeRow } from '../database/entities.js';
 import { findProgramme } from './load-bundle.js';
@@ -38,7 +38,7 @@ export async function changeExclusion(
   await writeTransaction(source, async (manager) => {
     await findProgramme(manager, programmeId);
     const pull = await manager.findOneBy(Pull, { programmeId, key });
-    if (!pull) throw new GezeitError('not-found', `There is no pull ${key} in this programme.`, 'Open the programme again.');
+    if (!pull) throw missing(`There is no pull ${key} in this programme.`, 'Open the programme again.');
     const after = JSON.stringify(excluded);
     if (pull.excluded === after) return;
     await manager.update(Pull, { id: pull.id }, { excluded: after });
@@ -80,8 +80,7 @@ export async function undoLast(source: DataSource, programmeId: string, undoAmen
   await writeTransaction(source, async (manager) => {
     await findProgramme(manager, programmeId);
     const [last] = await manager.find(Change, { where: { programmeId, undone: false }, order: { id: 'DESC' }, take: 1 });
-    if (!last)
-      throw new GezeitError('nothing-to-undo', 'There is nothing to undo.', 'Every change of this programme is already taken back.');
+    if (!last) throw conflict('nothing-to-undo', 'There is nothing to undo.', 'Every change of this programme is already taken back.');
     const undo: Record<RecordedChange['kind'], Undo> = { ...UNDO, 'pull-amended': undoAmendment };
     await undo[last.kind as RecordedChange['kind']](manager, last);
     await manager.update(Change, { id: last.id }, { undone: true });

@@ -1,6 +1,6 @@
 import { writeTransaction } from '../database/write-transaction.js';
 import { EDITABLE_PARTS, type Edit } from '@gezeit/contract';
-import { GezeitError } from '@gezeit/core';
+import { conflict } from '@gezeit/core';
 import type { DataSource } from 'typeorm';
 import { hasResults, markAfterwards } from './after-results.js';
 import { recordChange } from './changes.js';
@@ -16,7 +16,7 @@ export async function editPart(source: DataSource, programmeId: string, { part, 
     await findProgramme(manager, programmeId);
     const now = await readPart(manager, programmeId, part);
     if (!sameValue(part, now, before))
-      throw new GezeitError(
+      throw conflict(
         'changed-meanwhile',
         'This was changed in another window meanwhile.',
         'What stands there now is shown; make the change again.',

@@ -1,5 +1,5 @@
 import { evidenceSchema, type Evidence } from '@gezeit/contract';
-import { GezeitError } from '@gezeit/core';
+import { conflict, missing } from '@gezeit/core';
 import { randomUUID } from 'node:crypto';
 import type { EntityManager } from 'typeorm';
 import { EvidenceEntity } from '../database/entities.js';
@@ -42,7 +42,7 @@ function parseJson(bytes: Uint8Array): unknown {
 /** Keeps a result of the bench. @throws GezeitError `already-kept` where its id is taken. */
 export async function keepEvidence(manager: EntityManager, programmeId: string, evidence: Evidence, by: string): Promise<void> {
   if (await manager.findOneBy(EvidenceEntity, { programmeId, key: evidence.id }))
-    throw new GezeitError('already-kept', 'This result is kept already.', 'Open it in the list of evidence.');
+    throw conflict('already-kept', 'This result is kept already.', 'Open it in the list of evidence.');
   await manager.insert(EvidenceEntity, { id: randomUUID(), programmeId, key: evidence.id, removed: false, body: JSON.stringify(evidence) });
   await recordChange(manager, programmeId, by, { kind: 'evidence', subject: evidence.id, before: true, after: false });
 }
@@ -50,7 +50,7 @@ export async function keepEvidence(manager: EntityManager, programmeId: string, 
 /** Takes a piece of evidence away; it can be brought back. @throws GezeitError `not-found`. */
 export async function removeEvidence(manager: EntityManager, programmeId: string, key: string, by: string): Promise<void> {
   const row = await manager.findOneBy(EvidenceEntity, { programmeId, key, removed: false });
-  if (!row) throw new GezeitError('not-found', 'There is no such evidence.', 'Open the programme again.');
+  if (!row) throw missing('There is no such evidence.', 'Open the programme again.');
   await manager.update(EvidenceEntity, { id: row.id }, { removed: true });
   await recordChange(manager, programmeId, by, { kind: 'evidence', subject: key, before: false, after: true });
 }

@@ -2,14 +2,16 @@ import { writeTransaction } from '../database/write-transaction.js';
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import type { Bundle, ImportState } from '@gezeit/contract';
-import { analyse } from '@gezeit/core';
+import { analyseMeasured, measurePulls } from '@gezeit/core';
 import type { DataSource, EntityManager } from 'typeorm';
 import type { BundleFiles } from '../bundle/read-bundle.js';
 import { readTables } from '../bundle/read-tables.js';
 import { Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
+import { analysedOf } from '../analysis/analysed.js';
+import { findingsDigest, pullDigests } from '../analysis/input-digests.js';
+import { keepProducts } from '../analysis/kept-products.js';
 import { bundleDigest, sha256 } from './digest.js';
 import { evidenceFile, readEvidence } from './evidence.js';
-import { keepAnalysis, summarise } from './findings-store.js';
 import { storeBundle, type OriginalFile } from './store-bundle.js';
 
 export type ImportOutcome = NonNullable<ImportState['outcome']>;
@@ -57,8 +59,8 @@ export async function importBundle(
   await new Promise(setImmediate);
   const tables = readTables(bundle, files, (done, of, file) => onProgress('reading', done / of, file));
   onProgress('judging', 0, 'finding pulls and comparing setups');
-  const analysis = analyse(bundle, tables, evidence);
-  const summary = summarise(analysis, tables);
+  const measured = measurePulls(bundle, tables);
+  const analysis = analyseMeasured(bundle, measured, evidence);
   onProgress('storing', 0, 'writing everything at once');
   const all = new Map(await Promise.all(compressing));
   const pick = (wanted: (file: string) => boolean) => new Map([...all].filter(([file]) => wanted(file)));
@@ -77,7 +79,10 @@ export async function importBundle(
       lineage: asVersion ? earlier.lineage : null,
       version: asVersion ? earlier.version + 1 : 1,
     });
-    await keepAnalysis(manager, id, { bundle, logs: [...originals.values()].map((log) => log.sha256), evidence }, summary);
+    const state = { id, bundle, logs: new Map([...originals].map(([file, log]) => [file, log.sha256])), evidence };
+    const digestOf = pullDigests(state);
+    await keepProducts(manager, id, 'pull', new Map(measured.map((pull) => [digestOf.get(pull.id)!, pull])), [...digestOf.values()]);
+    await keepProducts(manager, id, 'findings', new Map([[findingsDigest(state), analysedOf(analysis)]]));
     return id;
   });
   return {

@@ -1,6 +1,6 @@
 import { bundleSchema, type Bundle, type Correction, type Quantity } from '@gezeit/contract';
-import { GezeitError, type LogColumn, type LogTable, type ReadReport } from '@gezeit/core';
-import type { EntityManager } from 'typeorm';
+import { type LogColumn, type LogTable, missing, type ReadReport } from '@gezeit/core';
+import { In, type EntityManager } from 'typeorm';
 import { Log, Programme, Pull, Setup, Trace, Vehicle, type ProgrammeRow } from '../database/entities.js';
 import { cellsOf } from './cells.js';
 import { bufferToSamples } from './samples.js';
@@ -9,12 +9,17 @@ import { bufferToSamples } from './samples.js';
 export async function findProgramme(manager: EntityManager, id: string): Promise<ProgrammeRow> {
   const row = await manager.findOneBy(Programme, { id });
   if (row) return row;
-  throw new GezeitError('not-found', 'There is no such programme.', 'Go back to the board and open it from there.');
+  throw missing('There is no such programme.', 'Go back to the board and open it from there.');
 }
 
-/** The bundle of a stored programme as it stands now, unknown fields included. */
+/** The bundle of a stored programme as it stands now, unknown fields included. @throws GezeitError `not-found`. */
 export async function loadBundle(manager: EntityManager, id: string): Promise<Bundle> {
-  const row = await findProgramme(manager, id);
+  return loadBundleOf(manager, await findProgramme(manager, id));
+}
+
+/** The same where its row is known. */
+export async function loadBundleOf(manager: EntityManager, row: ProgrammeRow): Promise<Bundle> {
+  const { id } = row;
   const { programme, single, rest } = JSON.parse(row.body) as { programme: unknown; single: boolean; rest: object };
   const inOrder = { where: { programmeId: id }, order: { position: 'ASC' as const } };
   const vehicle = await manager.findOneByOrFail(Vehicle, { id: row.vehicleId });
@@ -34,9 +39,9 @@ export async function loadBundle(manager: EntityManager, id: string): Promise<Bu
   });
 }
 
-/** The tables of a stored programme's logs, traces included. */
-export async function loadTables(manager: EntityManager, id: string): Promise<Map<string, LogTable>> {
-  const logs = await manager.find(Log, { where: { programmeId: id } });
+/** Tables of a stored programme's logs, traces included. */
+export async function loadTables(manager: EntityManager, id: string, files: readonly string[]): Promise<Map<string, LogTable>> {
+  const logs = await manager.find(Log, { where: { programmeId: id, file: In([...files]) } });
   const tables = new Map<string, LogTable>();
   for (const log of logs) {
     const traces = await manager.find(Trace, {
@@ -65,9 +70,4 @@ export async function loadTables(manager: EntityManager, id: string): Promise<Ma
     });
   }
   return tables;
-}
-
-/** SHA-256 of a programme's logs. */
-export async function logDigests(manager: EntityManager, id: string): Promise<string[]> {
-  return (await manager.find(Log, { where: { programmeId: id }, select: { sha256: true } })).map(({ sha256 }) => sha256);
 }

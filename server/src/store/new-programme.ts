@@ -1,7 +1,7 @@
 import { writeTransaction } from '../database/write-transaction.js';
 import { randomUUID } from 'node:crypto';
 import { cellSchema, vehicleSchema, type Bundle, type Findings } from '@gezeit/contract';
-import { leadingEstimate, draftProgramme, GezeitError } from '@gezeit/core';
+import { draftProgramme, leadingEstimate, missing } from '@gezeit/core';
 import type { Aspiration } from '@gezeit/contract';
 import type { DataSource, EntityManager } from 'typeorm';
 import { Cell, Vehicle } from '../database/entities.js';
@@ -21,8 +21,7 @@ export async function createProgramme(source: DataSource, input: NewProgramme, b
   return writeTransaction(source, async (manager) => {
     const vehicle = input.vehicleId ? await manager.findOneBy(Vehicle, { id: input.vehicleId }) : null;
     const cell = input.cellId ? await manager.findOneBy(Cell, { id: input.cellId }) : null;
-    if ((input.vehicleId && !vehicle) || (input.cellId && !cell))
-      throw new GezeitError('not-found', 'The car or cell is gone.', 'Choose again.');
+    if ((input.vehicleId && !vehicle) || (input.cellId && !cell)) throw missing('The car or cell is gone.', 'Choose again.');
     const draft = draftProgramme({
       title: input.title,
       aspiration: input.aspiration,

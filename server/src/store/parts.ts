@@ -8,7 +8,7 @@ import {
   type PartValue,
   type Setup as SetupFields,
 } from '@gezeit/contract';
-import { GezeitError } from '@gezeit/core';
+import { conflict, GezeitError, missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { Cell, Programme, Pull, Setup, Vehicle, type ChangeRow } from '../database/entities.js';
 import { cellsOf, linkCells } from './cells.js';
@@ -67,8 +67,7 @@ const WRITERS: { [P in EditablePart]: (manager: EntityManager, programmeId: stri
     await manager.update(Vehicle, { id: vehicleId }, { name: value.name, body: JSON.stringify(value) });
   },
   async vehicleId(manager, programmeId, value) {
-    if (!(await manager.existsBy(Vehicle, { id: value })))
-      throw new GezeitError('not-found', 'There is no such car.', 'Choose one of the list.');
+    if (!(await manager.existsBy(Vehicle, { id: value }))) throw missing('There is no such car.', 'Choose one of the list.');
     await manager.update(Programme, { id: programmeId }, { vehicleId: value });
   },
   async cells(manager, programmeId, value) {
@@ -84,8 +83,7 @@ const WRITERS: { [P in EditablePart]: (manager: EntityManager, programmeId: stri
   },
   async cellIds(manager, programmeId, value) {
     const known = await cellsOf(manager, programmeId);
-    for (const id of value)
-      if (!(await manager.existsBy(Cell, { id }))) throw new GezeitError('not-found', 'There is no such cell.', 'Choose one of the list.');
+    for (const id of value) if (!(await manager.existsBy(Cell, { id }))) throw missing('There is no such cell.', 'Choose one of the list.');
     const taken = new Set(known.map(({ cell }) => cell.id));
     const freshKey = () => {
       let i = 1;
@@ -139,7 +137,7 @@ export async function undoEdit(manager: EntityManager, change: ChangeRow): Promi
   const after = EDITABLE_PARTS[part].parse(JSON.parse(change.after)) as unknown;
   if (!sameValue(part, now, after)) {
     const next = 'Change it by hand, or undo it in the other programme first.';
-    throw new GezeitError('changed-meanwhile', 'This was changed in another programme since.', next);
+    throw conflict('changed-meanwhile', 'This was changed in another programme since.', next);
   }
   await writePart(manager, change.programmeId, part, EDITABLE_PARTS[part].parse(JSON.parse(change.before)) as never);
 }

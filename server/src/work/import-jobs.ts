@@ -2,10 +2,11 @@ import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
 import { rm } from 'node:fs/promises';
 import type { ImportState } from '@gezeit/contract';
-import { GezeitError } from '@gezeit/core';
+import { conflict, GezeitError, missing } from '@gezeit/core';
 import type { Logger } from 'pino';
 import type { ImportChoice } from '../store/import-bundle.js';
-import { WorkCancelled, type Work, type WorkQueue } from './work-queue.js';
+import type { ImportProgress } from './tasks.js';
+import { WorkCancelled, type WorkerPools } from './worker-pools.js';
 
 /** Share of the whole import that is done when a step begins, and that the step itself takes. */
 const STEP_SHARES: Record<ImportState['step'], [from: number, width: number]> = {
@@ -23,7 +24,7 @@ interface Job {
   folder: string;
   path: string;
   by: string;
-  work: Work | null;
+  stop: AbortController;
 }
 
 /** Imports under way and just ended: their progress, choices and cancelling. */
@@ -33,7 +34,7 @@ export class ImportJobs {
   readonly #timers = new Set<NodeJS.Timeout>();
 
   constructor(
-    readonly queue: WorkQueue,
+    readonly work: WorkerPools,
     readonly log: Logger,
   ) {}
 
@@ -41,7 +42,7 @@ export class ImportJobs {
   start(folder: string, path: string, by: string, choice: ImportChoice): ImportState {
     const id = randomUUID();
     const state: ImportState = { id, step: 'receiving', progress: 0.05, detail: 'received', outcome: null };
-    const job: Job = { state, folder, path, by, work: null };
+    const job: Job = { state, folder, path, by, stop: new AbortController() };
     this.#jobs.set(id, job);
     this.#run(job, choice);
     return job.state;
@@ -56,7 +57,7 @@ export class ImportJobs {
   choose(id: string, choice: ImportChoice): ImportState {
     const job = this.#job(id);
     if (job.state.outcome?.kind !== 'needs-choice') {
-      throw new GezeitError('no-choice-needed', 'This import does not wait for a choice.', 'Import the bundle again.');
+      throw conflict('no-choice-needed', 'This import does not wait for a choice.', 'Import the bundle again.');
     }
     this.#set(job, { outcome: null, step: 'receiving', progress: 0.05 });
     this.#run(job, choice);
@@ -67,7 +68,7 @@ export class ImportJobs {
   cancel(id: string): ImportState {
     const job = this.#job(id);
     if (job.state.outcome?.kind === 'needs-choice') this.#end(job, { kind: 'cancelled' });
-    else if (!job.state.outcome) job.work?.cancel();
+    else if (!job.state.outcome) job.stop.abort();
     return job.state;
   }
 
@@ -84,19 +85,19 @@ export class ImportJobs {
   #job(id: string): Job {
     const job = this.#jobs.get(id);
     if (job) return job;
-    throw new GezeitError('not-found', 'There is no such import.', 'It may have ended an hour ago or more: look on the board.');
+    throw missing('There is no such import.', 'It may have ended an hour ago or more: look on the board.');
   }
 
   #run(job: Job, choice: ImportChoice): void {
-    job.work = this.queue.run({ kind: 'import', path: job.path, by: job.by, choice }, ({ step, share, detail }) => {
+    const { path, by, stop } = job;
+    const onProgress = ({ step, share, detail }: ImportProgress) => {
       const [from, width] = STEP_SHARES[step];
-      this.#set(job, { step, progress: from + share * width, detail });
-    });
-    job.work.done.then(
-      (result) => {
-        if (result.kind !== 'import') return;
-        if (result.outcome.kind === 'needs-choice') this.#set(job, { outcome: result.outcome });
-        else this.#end(job, result.outcome);
+      if (!job.state.outcome) this.#set(job, { step, progress: from + share * width, detail });
+    };
+    this.work.import({ path, by, choice }, onProgress, stop.signal).then(
+      (outcome) => {
+        if (outcome.kind === 'needs-choice') this.#set(job, { outcome });
+        else this.#end(job, outcome);
       },
       (error: unknown) => this.#end(job, this.#failure(error)),
     );

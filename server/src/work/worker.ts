@@ -1,38 +1,33 @@
-// Reads, judges and stores off the event loop. One request at a time; ended by being terminated, which leaves no half-done write.
-import { parentPort, workerData } from 'node:worker_threads';
-import { GezeitError } from '@gezeit/core';
+// Reads, judges and stores off the event loop; ended by being terminated, which leaves no half-done write.
+import { workerData } from 'node:worker_threads';
+import { computeAnalysed, computeCurves } from '../analysis/compute.js';
 import { readBundle } from '../bundle/read-bundle.js';
-import { keepFile } from '../day/day-files.js';
+import { keepFile as keepFileOf } from '../day/day-files.js';
 import { openDatabase } from '../database/open-database.js';
-import { computeAnalysis } from '../store/findings-store.js';
 import { importBundle } from '../store/import-bundle.js';
-import type { WorkMessage, WorkRequest, WorkResult } from './messages.js';
+import { orRefusal, type Refusal } from './refusal.js';
+import type { ImportProgress, TaskName, Tasks } from './tasks.js';
 
-const port = parentPort!;
-const send = (message: WorkMessage) => port.postMessage(message);
-const source = await openDatabase((workerData as { database: string }).database);
+type Handler<N extends TaskName> = (task: Tasks[N]['task']) => Promise<Tasks[N]['result'] | Refusal>;
 
-async function work(request: WorkRequest): Promise<WorkResult> {
-  if (request.kind === 'analyse')
-    return { kind: 'analyse', analysis: await computeAnalysis(source.manager, request.programmeId, request.withCurves) };
-  if (request.kind === 'keep-file')
-    return { kind: 'keep-file', taken: await keepFile(source, request.programmeId, request.day, request.file) };
-  send({ type: 'progress', step: 'unpacking', share: 0, detail: 'looking into the bundle' });
-  const files = readBundle(request.path);
-  const outcome = await importBundle(source, files, request.by, request.choice, (step, share, detail) =>
-    send({ type: 'progress', step, share, detail }),
-  );
-  return { kind: 'import', outcome };
-}
+const source = openDatabase((workerData as { database: string }).database);
 
-port.on('message', (request: WorkRequest) => {
-  work(request).then(
-    (result) => send({ type: 'done', result }),
-    (error: unknown) => {
-      if (error instanceof GezeitError)
-        send({ type: 'refused', error: { code: error.code, message: error.message, nextStep: error.nextStep, place: error.place } });
-      else send({ type: 'broken', stack: error instanceof Error ? (error.stack ?? error.message) : String(error) });
-    },
-  );
-});
-send({ type: 'ready' });
+const importTask: Handler<'import'> = ({ path, by, choice, port }) =>
+  orRefusal(async () => {
+    const tell = (step: ImportProgress['step'], share: number, detail: string) =>
+      port.postMessage({ step, share, detail } satisfies ImportProgress);
+    try {
+      tell('unpacking', 0, 'looking into the bundle');
+      return await importBundle(await source, readBundle(path), by, choice, tell);
+    } finally {
+      port.close();
+    }
+  });
+export { importTask as import };
+
+export const keepFile: Handler<'keepFile'> = ({ programmeId, day, file }) =>
+  orRefusal(async () => keepFileOf(await source, programmeId, day, { ...file, bytes: Buffer.from(file.bytes) }));
+
+export const analyse: Handler<'analyse'> = (state) => orRefusal(async () => computeAnalysed((await source).manager, state));
+
+export const curves: Handler<'curves'> = (state) => orRefusal(async () => computeCurves((await source).manager, state));

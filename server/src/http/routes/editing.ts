@@ -1,11 +1,12 @@
 import { archivedSchema, boardSchema, createdSchema, editSchema, newProgrammeSchema, programmeViewSchema } from '@gezeit/contract';
 import { z } from 'zod';
+import { analysedState } from '../../analysis/analysis.js';
+import { loadState } from '../../analysis/programme-state.js';
 import { Programme } from '../../database/entities.js';
 import { changeArchived } from '../../store/changes.js';
 import { editPart } from '../../store/edit.js';
 import { createProgramme, revalidate } from '../../store/new-programme.js';
-import { findProgramme } from '../../store/load-bundle.js';
-import { analysisOf, boardEntry, programmeView } from '../programme-view.js';
+import { boardEntry, programmeView } from '../programme-view.js';
 import { idParams, route } from '../route.js';
 
 export const editingRoutes = [
@@ -57,8 +58,7 @@ export const editingRoutes = [
     changes: true,
     status: 201,
     async handle({ params, person, services }) {
-      await findProgramme(services.source.manager, params.id);
-      const { findings } = await analysisOf(services, params.id);
+      const { findings } = await analysedState(services, await loadState(services.source.manager, params.id));
       return { id: await revalidate(services.source, params.id, findings, person) };
     },
   }),

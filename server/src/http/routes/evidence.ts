@@ -9,7 +9,7 @@ import { AttachmentEntity } from '../../database/entities.js';
 import { programmeView } from '../programme-view.js';
 import { PHOTO_OR_SHEET, receiveFile } from '../receive-file.js';
 import { idParams, route } from '../route.js';
-import { GezeitError } from '@gezeit/core';
+import { missing } from '@gezeit/core';
 
 const fileQuery = z.object({ file: z.string().min(1).max(300) });
 
@@ -83,7 +83,7 @@ export const evidenceRoutes = [
     async handle({ params, query, person, services }) {
       await writeTransaction(services.source, async (manager) => {
         const row = await manager.findOneBy(AttachmentEntity, { programmeId: params.id, file: query.file, removed: false });
-        if (!row) throw new GezeitError('not-found', `There is no file ${query.file}.`, 'Open the programme again.');
+        if (!row) throw missing(`There is no file ${query.file}.`, 'Open the programme again.');
         await manager.update(AttachmentEntity, { id: row.id }, { removed: true });
         await recordChange(manager, params.id, person, { kind: 'attachment', subject: query.file, before: false, after: true });
       });

@@ -1,6 +1,6 @@
 import { gunzipSync } from 'node:zlib';
 import { basename } from 'node:path';
-import { GezeitError } from '@gezeit/core';
+import { missing } from '@gezeit/core';
 import { z } from 'zod';
 import { Log, type TraceRow } from '../../database/entities.js';
 import { bufferToSamples } from '../../store/samples.js';
@@ -14,7 +14,7 @@ const traceQuery = z.object({
   points: z.coerce.number().int().min(10).max(20_000).default(1200),
 });
 
-const noLog = () => new GezeitError('not-found', 'There is no such log.', 'Open the programme again.');
+const noLog = () => missing('There is no such log.', 'Open the programme again.');
 
 export const logRoutes = [
   route({
@@ -34,7 +34,7 @@ export const logRoutes = [
       const traces = await source.query<Pick<TraceRow, 'id' | 'position' | 'samples'>[]>(rows, [log.id, ...wanted]);
       const time = traces.find(({ position }) => position === 0);
       if (!wanted.every((id) => traces.some((trace) => trace.id === id)))
-        throw new GezeitError('not-found', 'A column is not in this log.', 'Open the programme again.');
+        throw missing('A column is not in this log.', 'Open the programme again.');
       const count = log.rowCount;
       const timeS = time ? bufferToSamples(time.samples) : Float64Array.from({ length: count }, (_, i) => i);
       const series = wanted.map((id) => {

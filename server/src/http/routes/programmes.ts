@@ -1,12 +1,14 @@
 import { amendmentSchema, boardSchema, curvesSchema, exclusionSchema, findingsSchema, programmeViewSchema } from '@gezeit/contract';
 import { zipSync } from 'fflate';
 import { z } from 'zod';
+import { analysedState, curvesOfState } from '../../analysis/analysis.js';
+import { loadState } from '../../analysis/programme-state.js';
 import { Programme } from '../../database/entities.js';
 import { exportFiles } from '../../store/export-bundle.js';
 import { changePull, undoAmendment } from '../../day/amend-pull.js';
 import { changeExclusion, undoLast } from '../../store/changes.js';
 import { findProgramme } from '../../store/load-bundle.js';
-import { analysisOf, boardEntry, programmeView } from '../programme-view.js';
+import { boardEntry, programmeView } from '../programme-view.js';
 import { idParams, route } from '../route.js';
 
 const fileName = (title: string) =>
@@ -41,8 +43,7 @@ export const programmeRoutes = [
     params: idParams,
     answer: findingsSchema,
     async handle({ params, services }) {
-      await findProgramme(services.source.manager, params.id);
-      return (await analysisOf(services, params.id)).findings;
+      return (await analysedState(services, await loadState(services.source.manager, params.id))).findings;
     },
   }),
   route({
@@ -52,8 +53,7 @@ export const programmeRoutes = [
     params: idParams,
     answer: curvesSchema,
     async handle({ params, services }) {
-      await findProgramme(services.source.manager, params.id);
-      return (await analysisOf(services, params.id, true)).curves!;
+      return curvesOfState(services, await loadState(services.source.manager, params.id));
     },
   }),
   route({

@@ -1,0 +1,30 @@
+import type { Bundle, Pull } from '@gezeit/contract';
+import { pullCurve, SweepAssignment, type LogTables, type PullCurve } from './curve.js';
+import { heatCourses, type HeatCourses } from './heat-course.js';
+
+/** What the logs of one pull say, whatever is asked of it and whether or not it counts. */
+export interface MeasuredPull {
+  id: string;
+  curve: PullCurve | null;
+  heat: HeatCourses;
+}
+
+/**
+ * Measures pulls from their logs. Asked of a few, only the tables of those are needed; the count of sweeps in a file is held against every pull
+ * that lists it.
+ * @throws GezeitError where a pull's logs cannot belong to it.
+ */
+export function measurePulls(bundle: Bundle, tables: LogTables, wanted: readonly Pull[] = bundle.pulls): MeasuredPull[] {
+  const sweeps = new SweepAssignment(bundle.pulls, tables);
+  return wanted.map((pull) => {
+    const curve = pullCurve(bundle, pull, tables, sweeps);
+    return { id: pull.id, curve, heat: heatCourses(pull, curve, tables) };
+  });
+}
+
+/** What a pull is measured from: two of the same inputs measure the same. The files are named, not held. */
+export function measuredFrom(bundle: Bundle, { id, startedAt, logs, start, ambient }: Pull): unknown {
+  const listing = (file: string) =>
+    bundle.pulls.flatMap((pull) => (pull.logs.some((log) => log.file === file) ? [[pull.id, pull.startedAt]] : []));
+  return [bundle.vehicle.boostControl ?? null, id, startedAt, start ?? null, ambient ?? null, logs.map((log) => [log, listing(log.file)])];
+}

@@ -1,0 +1,35 @@
+import type { Findings, PullDetail, Tide } from '@gezeit/contract';
+import { leavesOut, onEveryPull, PLAIN_FORMATTER, tideOf, withWords, type Analysis } from '@gezeit/core';
+
+/** Findings, tide and details of the pulls: what the screens draw from, but the curves. */
+export interface Analysed {
+  findings: Findings;
+  tide: Tide;
+  pulls: PullDetail[];
+}
+
+/** What an analysis shows. */
+export function analysedOf(analysis: Analysis): Analysed {
+  return { findings: analysis.findings, tide: tideOf(analysis.pulls), pulls: pullDetails(analysis) };
+}
+
+function pullDetails({ pulls, findings }: Analysis): PullDetail[] {
+  const chances = new Map<string, number>();
+  for (const { weights } of findings.comparisons) {
+    for (const [id, chance] of Object.entries(weights?.badPull ?? {})) chances.set(id, Math.max(chance, chances.get(id) ?? 0));
+  }
+  return pulls.map((entry) => ({
+    id: entry.pull.id,
+    flags: entry.flags.map(({ flag, said }) =>
+      withWords(
+        { flag, detail: '', said: { detail: [said] }, leavesOut: leavesOut(flag) && !onEveryPull(pulls, entry.pull.setup, flag) },
+        PLAIN_FORMATTER,
+      ),
+    ),
+    startCoolantC: entry.start.coolantC,
+    startOilC: entry.start.oilC,
+    ambientC: entry.air?.temperatureC ?? null,
+    alignments: entry.curve?.alignments ?? [],
+    badChance: chances.get(entry.pull.id) ?? null,
+  }));
+}

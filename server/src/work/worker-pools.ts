@@ -1,0 +1,94 @@
+import { existsSync } from 'node:fs';
+import { MessageChannel, type MessagePort } from 'node:worker_threads';
+import { fileURLToPath } from 'node:url';
+import { Piscina } from 'piscina';
+import type { Curves } from '@gezeit/contract';
+import type { Analysed } from '../analysis/analysed.js';
+import type { ProgrammeState } from '../analysis/programme-state.js';
+import { unrefused, type Refusal } from './refusal.js';
+import type { ImportProgress, ImportTask, KeepFileTask, TaskName, Tasks } from './tasks.js';
+
+/** Thrown to whoever waits for work that was cancelled. */
+export class WorkCancelled extends Error {}
+
+/** One reads and stores, one after the other: the same file handed in twice meets itself. Two judge, so that a sentence never waits for curves. */
+const READERS = 1;
+const JUDGES = 2;
+
+/** Threads that are kept warm: what reads and stores, and what judges. Cancelling what runs ends its thread, which leaves nothing half-done. */
+export class WorkerPools {
+  readonly #reading: Piscina;
+  readonly #judging: Piscina;
+  #closed = false;
+
+  constructor(database: string) {
+    this.#reading = poolOf(database, READERS);
+    this.#judging = poolOf(database, JUDGES);
+  }
+
+  /** Imports what was received; aborting stops it. @throws GezeitError, WorkCancelled. */
+  async import(
+    task: Omit<ImportTask, 'port'>,
+    onProgress: (progress: ImportProgress) => void,
+    signal: AbortSignal,
+  ): Promise<Tasks['import']['result']> {
+    const { port1, port2 } = new MessageChannel();
+    port1.on('message', onProgress);
+    try {
+      return await this.#run(this.#reading, 'import', { ...task, port: port2 }, signal, [port2]);
+    } finally {
+      port1.close();
+    }
+  }
+
+  /** Keeps a file of a day. @throws GezeitError, WorkCancelled. */
+  keepFile(task: KeepFileTask): Promise<Tasks['keepFile']['result']> {
+    return this.#run(this.#reading, 'keepFile', task);
+  }
+
+  /** Computes and keeps the findings of a state. @throws GezeitError, WorkCancelled. */
+  analyse(state: ProgrammeState): Promise<Analysed> {
+    return this.#run(this.#judging, 'analyse', state);
+  }
+
+  /** Computes and keeps the curves of a state. @throws GezeitError, WorkCancelled. */
+  curves(state: ProgrammeState): Promise<Curves> {
+    return this.#run(this.#judging, 'curves', state);
+  }
+
+  async close(): Promise<void> {
+    this.#closed = true;
+    await Promise.all([this.#reading.destroy(), this.#judging.destroy()]);
+  }
+
+  async #run<N extends TaskName>(
+    pool: Piscina,
+    name: N,
+    task: Tasks[N]['task'],
+    signal: AbortSignal | undefined = undefined,
+    transferList: MessagePort[] = [],
+  ): Promise<Tasks[N]['result']> {
+    let result: Tasks[N]['result'] | Refusal;
+    try {
+      result = (await pool.run(task, { name, signal, transferList })) as Tasks[N]['result'] | Refusal;
+    } catch (error) {
+      if (signal?.aborted || this.#closed) throw new WorkCancelled('cancelled');
+      throw error;
+    }
+    return unrefused(result);
+  }
+}
+
+function poolOf(database: string, threads: number): Piscina {
+  const beside = (file: string) => fileURLToPath(new URL(file, import.meta.url));
+  const built = beside('./worker.js');
+  const isBuilt = existsSync(built);
+  return new Piscina({
+    filename: isBuilt ? built : beside('./worker-from-source.mjs'),
+    // Warm from the start; run from source, where starting is slow and much is never used, from the first use.
+    minThreads: isBuilt ? threads : 0,
+    maxThreads: threads,
+    idleTimeout: Infinity,
+    workerData: { database },
+  });
+}
