@@ -37,7 +37,7 @@ for (const theme of ['light', 'dark'] as const) {
 }
 
 test('every route of the application is one of the views walked here', async ({ page }) => {
-  const source = readFileSync(new URL('../web/src/features/programme/steps.ts', import.meta.url), 'utf8');
+  const source = readFileSync(new URL('../web/src/app/steps.ts', import.meta.url), 'utf8');
   const steps = [...source.matchAll(/name: '(\w+)',\n\s+title/g)].map(([, name]) => name);
   expect(steps).toEqual(['question', 'bench', 'plan', 'day', 'logs', 'verdict']);
   const id = await programmeId(page, TITLES.airbox);

@@ -1,7 +1,9 @@
 // Builds the server (dist/server) and the pages (dist/web).
 import { spawnSync } from 'node:child_process';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { gzipSync } from 'node:zlib';
 import { build } from 'esbuild';
 import { digestOf } from './prepare.mjs';
 
@@ -32,4 +34,11 @@ const { status } = spawnSync(process.execPath, ['node_modules/vite/bin/vite.js',
   cwd: root,
   stdio: 'inherit',
 });
-process.exitCode = status ?? 1;
+if (status !== 0) process.exit(status ?? 1);
+
+// The server sends a file that lies beside its compressed form in that form.
+const pages = `${root}/dist/web`;
+for (const name of readdirSync(pages, { recursive: true })) {
+  if (!/\.(js|css|html|svg|webmanifest)$/.test(name)) continue;
+  writeFileSync(`${pages}/${name}.gz`, gzipSync(readFileSync(`${pages}/${name}`), { level: 9 }));
+}

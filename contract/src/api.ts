@@ -74,6 +74,7 @@ export const boardEntrySchema = z.object({
 });
 export const boardSchema = z.object({ programmes: z.array(boardEntrySchema) });
 export type BoardEntry = z.infer<typeof boardEntrySchema>;
+export type Board = z.infer<typeof boardSchema>;
 
 /** One stretch of the tide strip's water line: start-of-pull temperature above ambient, or what stands in for it. */
 export const tideStretchSchema = z.object({
@@ -374,3 +375,7 @@ export const traceHeaderSchema = z.object({
   series: z.array(z.object({ column: z.string(), length: z.number() })),
 });
 export type TraceHeader = z.infer<typeof traceHeaderSchema>;
+
+/** Answers that are lists. */
+export const vehicleEntriesSchema = z.array(vehicleEntrySchema);
+export const cellEntriesSchema = z.array(cellEntrySchema);

@@ -261,3 +261,7 @@ export const dayMessageSchema = z.discriminatedUnion('type', [
   }),
 ]);
 export type DayMessage = z.infer<typeof dayMessageSchema>;
+
+/** What is still open after files were matched, and after one was brought: the file's name where it was new. */
+export const fileMatchSchema = z.object({ questions: z.array(fileQuestionSchema) });
+export const dayFileSchema = fileMatchSchema.extend({ file: z.string().nullable() });

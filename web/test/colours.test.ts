@@ -1,7 +1,7 @@
 import { differenceCiede2000, wcagContrast } from 'culori';
 import { describe, expect, it } from 'vitest';
-import { TOKENS } from '../src/app/theme.js';
-import { SETUP_COLOURS, SETUP_DASHES, setupStyle } from '../src/shared/setup-colours.js';
+import { TOKENS } from '../src/shared/charts/theme.js';
+import { SETUP_COLOURS, SETUP_DASHES, setupStyle } from '../src/shared/charts/setup-colours.js';
 
 const difference = differenceCiede2000();
 

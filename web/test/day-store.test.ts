@@ -3,7 +3,7 @@ import { checklist, scheduled, withConditioning } from '@gezeit/core';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { forgetEvents, keepEvents, keptOutbox } from '../src/features/day/kept-day.js';
 import { useDay } from '../src/features/day/day-store.js';
-import { useProgramme } from '../src/features/programme/programme-store.js';
+import { useProgramme } from '../src/model/programme-store.js';
 import { direct, LiveEnd, newProgramme, page, refusal } from './support/page.js';
 
 // A browser whose store is full keeps nothing.

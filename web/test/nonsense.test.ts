@@ -10,7 +10,7 @@ import RehearsePanel from '../src/features/plan/RehearsePanel.vue';
 import RulesPanel from '../src/features/plan/RulesPanel.vue';
 import SuggestPanel from '../src/features/plan/SuggestPanel.vue';
 import SwapTable from '../src/features/plan/SwapTable.vue';
-import { useProgramme } from '../src/features/programme/programme-store.js';
+import { useProgramme } from '../src/model/programme-store.js';
 import AskedPanel from '../src/features/question/AskedPanel.vue';
 import CarPanel from '../src/features/question/CarPanel.vue';
 import CellPanel from '../src/features/question/CellPanel.vue';

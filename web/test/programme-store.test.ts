@@ -1,7 +1,7 @@
 import { expect, inject, it, describe } from 'vitest';
 import { useBenchInputs } from '../src/features/bench/bench-inputs-store.js';
-import { usePlan } from '../src/features/plan/use-plan.js';
-import { useProgramme } from '../src/features/programme/programme-store.js';
+import { usePlan } from '../src/model/plan-store.js';
+import { useProgramme } from '../src/model/programme-store.js';
 import { api } from '../src/shared/api/client.js';
 import { usePerson } from '../src/shared/person-store.js';
 import { useConnection } from '../src/shared/api/connection-store.js';

@@ -1,6 +1,6 @@
 import type { Tide } from '@gezeit/contract';
 import { describe, expect, it } from 'vitest';
-import { TIDE_SIZE, tideGeometry } from '../src/features/tide/tide-geometry.js';
+import { TIDE_SIZE, tideGeometry } from '../src/parts/tide/tide-geometry.js';
 
 const MINUTE = 60_000;
 function tide(starts: number[], setups: string): Tide {

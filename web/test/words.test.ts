@@ -1,8 +1,8 @@
 import type { Comparison, Setup } from '@gezeit/contract';
 import { describe, expect, it } from 'vitest';
-import { BOARD_RANGE, onBoard } from '../src/features/board/board-scale.js';
+import { BOARD_RANGE, onBoard } from '../src/shared/charts/board-scale.js';
 import { panelsOf, windowOn } from '../src/features/logs/trace-figure.js';
-import { attributeRows } from '../src/features/programme/setup-rows.js';
+import { attributeRows } from '../src/model/setup-rows.js';
 import { answerWord, maskedSentence, sameAirShort } from '../src/features/verdict/verdict-words.js';
 import { Show } from '../src/shared/units/show.js';
 

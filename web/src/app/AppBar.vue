@@ -1,19 +1,18 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
-import { computed } from 'vue';
+import { computed, defineAsyncComponent } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
-import { useProgramme } from '../features/programme/programme-store.js';
-import { PROGRAMME_STEPS } from '../features/programme/steps.js';
 import { useConnection } from '../shared/api/connection-store.js';
 import { usePerson } from '../shared/person-store.js';
 import { useShortcuts } from '../shared/shortcuts.js';
-import { useTheme } from '../shared/theme-store.js';
+import { useTheme } from '../shared/charts/theme-store.js';
 import { useCommands } from './command-store.js';
 import UnitsMenu from './UnitsMenu.vue';
 
+const StepNav = defineAsyncComponent(() => import('./StepNav.vue'));
+
 /** The one bar: where one is, the steps of the programme with their state, units, theme, who is working. */
 const route = useRoute();
-const programme = useProgramme();
 const person = usePerson();
 const themes = useTheme();
 const shortcuts = useShortcuts();
@@ -21,14 +20,6 @@ const connection = useConnection();
 const commands = useCommands();
 
 const inProgramme = computed(() => typeof route.params['id'] === 'string');
-const steps = computed(() => {
-  const view = programme.view;
-  return PROGRAMME_STEPS.map(({ name, title, state }) => ({
-    name,
-    title,
-    ...(view ? state(view) : { state: 'nothing' as const, why: '' }),
-  }));
-});
 </script>
 
 <template>
@@ -39,33 +30,9 @@ const steps = computed(() => {
       </svg>
       Gezeit
     </RouterLink>
-    <nav v-if="inProgramme" aria-label="Steps of the programme" class="steps">
-      <RouterLink
-        v-for="step in steps"
-        :key="step.name"
-        :to="{ name: step.name, params: { id: route.params['id'] }, query: route.query }"
-        class="step"
-        :class="step.state.replace(' ', '-')"
-        :title="`${step.title}: ${step.why || step.state}`"
-      >
-        <span class="state" aria-hidden="true" />{{ step.title }}<span class="visually-hidden">, {{ step.why || step.state }}</span>
-      </RouterLink>
-    </nav>
-    <span v-if="inProgramme && programme.view" class="title" :title="programme.view.bundle.programme.title">{{
-      programme.view.bundle.programme.title
-    }}</span>
+    <StepNav v-if="inProgramme" />
     <span v-if="connection.keptText" class="kept" role="status">{{ connection.keptText }}</span>
     <span class="spacer" />
-    <Button
-      v-if="inProgramme && programme.canUndo"
-      text
-      size="small"
-      icon="pi pi-undo"
-      label="Undo"
-      aria-keyshortcuts="z"
-      :loading="programme.busy"
-      @click="programme.undo()"
-    />
     <UnitsMenu />
     <Button
       text
@@ -124,64 +91,11 @@ const steps = computed(() => {
 .wordmark svg {
   color: var(--green);
 }
-.steps {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.2rem;
-}
-.step {
-  display: inline-flex;
-  align-items: center;
-  gap: 0.4rem;
-  padding: 0.65rem 0.7rem 0.55rem;
-  color: var(--muted);
-  text-decoration: none;
-  border-bottom: 3px solid transparent;
-}
-.step.router-link-active {
-  color: var(--ink);
-  font-weight: 650;
-  border-bottom-color: var(--green);
-}
-.state {
-  width: 9px;
-  height: 9px;
-  border-radius: 50%;
-  border: 2px solid var(--neutral);
-}
-.done .state {
-  background: var(--green);
-  border-color: var(--green);
-}
-.under-way .state {
-  background: linear-gradient(90deg, var(--green) 50%, transparent 50%);
-  border-color: var(--green);
-}
-.gap .state {
-  border-radius: 1px;
-  border-color: var(--ink);
-  transform: rotate(45deg);
-}
-.title {
-  margin-left: 0.8rem;
-  color: var(--muted);
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  /* Gives way before anything beside it goes to a second row. */
-  flex: 100 1 6rem;
-  min-width: 6rem;
-}
 .spacer {
   flex: 1;
 }
 @media print {
   .app-bar {
-    display: none;
-  }
-}
-@media (max-width: 900px) {
-  .title {
     display: none;
   }
 }

@@ -2,16 +2,16 @@
 import type { BoardEntry, SearchHit } from '@gezeit/contract';
 import Dialog from 'primevue/dialog';
 import InputText from 'primevue/inputtext';
-import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
+import { computed, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useImport } from '../features/import/import-store.js';
-import { useNewProgramme } from '../features/new-programme/new-programme-store.js';
-import { useProgramme } from '../features/programme/programme-store.js';
-import { PROGRAMME_STEPS } from '../features/programme/steps.js';
-import { useSelection } from '../features/programme/use-selection.js';
+import { useImport } from '../model/import-store.js';
+import { useNewProgramme } from '../model/new-programme-store.js';
+import { useProgramme } from '../model/programme-store.js';
+import { STEP_NAMES, STEP_TITLES } from '../model/step-names.js';
+import { useSelection } from '../model/use-selection.js';
 import { api } from '../shared/api/client.js';
 import { usePerson } from '../shared/person-store.js';
-import { useTheme } from '../shared/theme-store.js';
+import { useTheme } from '../shared/charts/theme-store.js';
 import { useCommands } from './command-store.js';
 
 /** Everything that can be done from here, found by typing a part of it. */
@@ -78,20 +78,16 @@ function askServer(words: string): void {
 function stepCommands(): Command[] {
   const id = route.params['id'];
   if (typeof id !== 'string') return [];
-  return PROGRAMME_STEPS.map(({ name, title }) => ({ title, run: () => void router.push({ name, params: { id }, query: route.query }) }));
+  return STEP_NAMES.map((name) => ({
+    title: STEP_TITLES[name],
+    run: () => void router.push({ name, params: { id }, query: route.query }),
+  }));
 }
 
 function run(command: Command | undefined): void {
   if (!command) return;
   commands.open = false;
   command.run();
-}
-
-function onKey(event: KeyboardEvent): void {
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
-    event.preventDefault();
-    commands.open = !commands.open;
-  }
 }
 
 function onListKey(event: KeyboardEvent): void {
@@ -116,9 +112,8 @@ watch(
       () => [],
     );
   },
+  { immediate: true },
 );
-onMounted(() => window.addEventListener('keydown', onKey));
-onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
 </script>
 
 <template>

@@ -17,6 +17,7 @@ watch(
     initials.value = person.initials;
     name.value = person.name;
   },
+  { immediate: true },
 );
 
 function save(): void {

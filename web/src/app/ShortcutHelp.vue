@@ -1,11 +1,10 @@
 <script setup lang="ts">
 import Checkbox from 'primevue/checkbox';
 import Dialog from 'primevue/dialog';
-import { provideShortcuts, useShortcuts } from '../shared/shortcuts.js';
+import { useShortcuts } from '../shared/shortcuts.js';
 
 /** The shortcuts of the screen that is open. */
 const shortcuts = useShortcuts();
-provideShortcuts([{ keys: ['?'], what: 'show these shortcuts', run: () => (shortcuts.helpOpen = true) }]);
 </script>
 
 <template>

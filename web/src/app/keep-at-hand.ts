@@ -1,4 +1,4 @@
-import { useProgramme } from '../features/programme/programme-store.js';
+import { useProgramme } from '../model/programme-store.js';
 
 /** Keeps the pages and what they showed last in this browser, so that a reload finds them where the server does not answer. */
 export function keepAtHand(): void {

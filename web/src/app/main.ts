@@ -3,7 +3,6 @@ import 'primeicons/primeicons.css';
 import './styles.css';
 import { createPinia } from 'pinia';
 import PrimeVue from 'primevue/config';
-import Tooltip from 'primevue/tooltip';
 import { createApp } from 'vue';
 import App from './App.vue';
 import { keepAtHand } from './keep-at-hand.js';
@@ -19,6 +18,5 @@ createApp(App)
       options: { darkModeSelector: '[data-theme=dark]', cssLayer: { name: 'primevue', order: 'base, primevue, app' } },
     },
   })
-  .directive('tooltip', Tooltip)
   .mount('#app');
 if (import.meta.env.PROD) keepAtHand();

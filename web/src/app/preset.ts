@@ -1,6 +1,24 @@
 import { definePreset } from '@primeuix/themes';
-import Base from '@primeuix/themes/aura';
-import { TOKENS } from './theme.js';
+import base from '@primeuix/themes/aura/base';
+import badge from '@primeuix/themes/aura/badge';
+import button from '@primeuix/themes/aura/button';
+import checkbox from '@primeuix/themes/aura/checkbox';
+import chip from '@primeuix/themes/aura/chip';
+import datepicker from '@primeuix/themes/aura/datepicker';
+import dialog from '@primeuix/themes/aura/dialog';
+import iconfield from '@primeuix/themes/aura/iconfield';
+import inputtext from '@primeuix/themes/aura/inputtext';
+import multiselect from '@primeuix/themes/aura/multiselect';
+import popover from '@primeuix/themes/aura/popover';
+import progressbar from '@primeuix/themes/aura/progressbar';
+import radiobutton from '@primeuix/themes/aura/radiobutton';
+import ripple from '@primeuix/themes/aura/ripple';
+import select from '@primeuix/themes/aura/select';
+import selectbutton from '@primeuix/themes/aura/selectbutton';
+import textarea from '@primeuix/themes/aura/textarea';
+import togglebutton from '@primeuix/themes/aura/togglebutton';
+import virtualscroller from '@primeuix/themes/aura/virtualscroller';
+import { TOKENS } from '../shared/charts/theme.js';
 
 type ThemeTokens = (typeof TOKENS)[keyof typeof TOKENS];
 const STEPS = [0, 50, 100, 200, 300, 400, 500, 600, 700, 800, 900, 950];
@@ -49,16 +67,41 @@ const outlined = (tokens: ThemeTokens) => ({
   text: { primary: { color: tokens.green, hoverBackground: tokens.greenSoft, activeBackground: tokens.greenSoft } },
 });
 
+/** The measures of the components that Gezeit uses, and of no others: the whole set weighs as much as the board. */
+export const COMPONENT_TOKENS = {
+  badge,
+  button,
+  checkbox,
+  chip,
+  datepicker,
+  dialog,
+  iconfield,
+  inputtext,
+  multiselect,
+  popover,
+  progressbar,
+  radiobutton,
+  ripple,
+  select,
+  selectbutton,
+  textarea,
+  togglebutton,
+  virtualscroller,
+};
+
 /** Gezeit's own look for the components: paper, ink and sea-green, square-shouldered and compact. */
-export const GezeitPreset = definePreset(Base, {
-  primitive: { borderRadius: { none: '0', xs: '2px', sm: '2px', md: '3px', lg: '4px', xl: '5px' } },
-  semantic: {
-    transitionDuration: '0.12s',
-    focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '2px' },
-    formField: { paddingX: '0.6rem', paddingY: '0.35rem', borderRadius: '{border.radius.md}' },
-    colorScheme: { light: scheme(TOKENS.light), dark: scheme(TOKENS.dark) },
+export const GezeitPreset = definePreset(
+  { ...base, components: COMPONENT_TOKENS },
+  {
+    primitive: { borderRadius: { none: '0', xs: '2px', sm: '2px', md: '3px', lg: '4px', xl: '5px' } },
+    semantic: {
+      transitionDuration: '0.12s',
+      focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '2px' },
+      formField: { paddingX: '0.6rem', paddingY: '0.35rem', borderRadius: '{border.radius.md}' },
+      colorScheme: { light: scheme(TOKENS.light), dark: scheme(TOKENS.dark) },
+    },
+    components: {
+      button: { colorScheme: { light: outlined(TOKENS.light), dark: outlined(TOKENS.dark) } },
+    },
   },
-  components: {
-    button: { colorScheme: { light: outlined(TOKENS.light), dark: outlined(TOKENS.dark) } },
-  },
-});
+);

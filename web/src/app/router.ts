@@ -1,5 +1,6 @@
 import { createRouter, createWebHistory } from 'vue-router';
-import { PROGRAMME_STEPS } from '../features/programme/steps.js';
+import { STEP_NAMES, STEP_TITLES } from '../model/step-names.js';
+import { STEP_VIEWS } from './steps.js';
 import BoardView from '../features/board/BoardView.vue';
 
 /** Every address of Gezeit; the tests walk this list. */
@@ -9,7 +10,7 @@ export const routes = [
     path: '/programmes/:id',
     component: () => import('../features/programme/ProgrammeView.vue'),
     redirect: (to: { params: Record<string, unknown> }) => ({ name: 'verdict', params: to.params as Record<string, string> }),
-    children: PROGRAMME_STEPS.map(({ name, title, component }) => ({ path: name, name, component, meta: { title } })),
+    children: STEP_NAMES.map((name) => ({ path: name, name, component: STEP_VIEWS[name], meta: { title: STEP_TITLES[name] } })),
   },
   { path: '/:rest(.*)*', name: 'not-found', component: () => import('./NotFound.vue'), meta: { title: 'Not found' } },
 ];

@@ -1,4 +1,12 @@
-import { cellEntrySchema, cellSchema, createdSchema, partsSchema, searchSchema, vehicleEntrySchema, vehicleSchema } from '@gezeit/contract';
+import {
+  cellEntriesSchema,
+  cellSchema,
+  createdSchema,
+  partsSchema,
+  searchSchema,
+  vehicleEntriesSchema,
+  vehicleSchema,
+} from '@gezeit/contract';
 import { z } from 'zod';
 import { addCell, addVehicle } from '../../store/cells.js';
 import { listCells, listParts, listVehicles, search } from '../../store/library.js';
@@ -9,7 +17,7 @@ export const libraryRoutes = [
     method: 'get',
     path: '/api/vehicles',
     summary: 'Every car, with the programmes on it.',
-    answer: z.array(vehicleEntrySchema),
+    answer: vehicleEntriesSchema,
     handle: ({ services }) => listVehicles(services.source.manager),
   }),
   route({
@@ -26,7 +34,7 @@ export const libraryRoutes = [
     method: 'get',
     path: '/api/cells',
     summary: 'Every cell, with the programmes in it.',
-    answer: z.array(cellEntrySchema),
+    answer: cellEntriesSchema,
     handle: ({ services }) => listCells(services.source.manager),
   }),
   route({

@@ -8,7 +8,7 @@ import FailureNote from '../../shared/ui/FailureNote.vue';
 import Term from '../../shared/ui/Term.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { plain } from '../../shared/units/show.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { digitsFor } from './figure-text.js';
 import { SOURCE_WHY, SOURCE_WORDS } from './section-words.js';
 import { useBench } from './use-bench.js';

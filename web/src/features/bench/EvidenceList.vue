@@ -4,7 +4,7 @@ import { instrumentById } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { api } from '../../shared/api/client.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { useBenchInputs } from './bench-inputs-store.js';
 import { useBench } from './use-bench.js';
 

@@ -2,10 +2,10 @@
 import type { BenchInput, BenchInputs } from '@gezeit/contract';
 import type { BenchRow, Field, InputProblem, Instrument } from '@gezeit/core';
 import { computed } from 'vue';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
 import ListInput from './ListInput.vue';
 import TableInput from './TableInput.vue';
 

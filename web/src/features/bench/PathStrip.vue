@@ -2,13 +2,13 @@
 import { type Budget, fromSi } from '@gezeit/core';
 import { computed, useTemplateRef } from 'vue';
 import { csvText, saveText, svgText } from '../../shared/save.js';
-import { dashArray } from '../../shared/setup-colours.js';
-import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import { dashArray } from '../../shared/charts/setup-colours.js';
+import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import { plain } from '../../shared/units/show.js';
 import { useShow } from '../../shared/units/use-show.js';
 import { useWidth } from '../../shared/use-width.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { digitsFor } from './figure-text.js';
 import { descent } from './path-geometry.js';
 import { SOURCE_WORDS } from './section-words.js';

@@ -15,13 +15,13 @@ import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
 import { usePerson } from '../../shared/person-store.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { useBenchInputs } from './bench-inputs-store.js';
 import {
   EDGE_WORDS,

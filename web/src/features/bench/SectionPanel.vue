@@ -2,7 +2,7 @@
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import type { PathColumn } from './path-geometry.js';
 import SectionForm from './SectionForm.vue';
 import { SECTION_WORDS } from './section-words.js';

@@ -4,10 +4,10 @@ import Button from 'primevue/button';
 import { computed, ref, shallowRef } from 'vue';
 import { ApiFailure, placeText } from '../../shared/api/client.js';
 import { saveText } from '../../shared/save.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
 
 /** Rows of readings, typed or from CSV; a bad file changes nothing. */
 const props = defineProps<{ table: TableField; rows: readonly BenchRow[]; problems: readonly InputProblem[]; name: string }>();

@@ -2,7 +2,7 @@ import type { BenchInput, BenchInputs, Bundle } from '@gezeit/contract';
 import { budgetConditions, INSTRUMENTS } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 
 /** How long typing must rest before the inputs are stored, ms. */
 const REST_MS = 700;

@@ -2,7 +2,7 @@ import type { BenchInputs, Setup } from '@gezeit/contract';
 import { BOOST_ASSUMPTIONS, budgetConditions, gainAtMost, instrumentById, restrictionBudget, type Instrument } from '@gezeit/core';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { useBenchInputs } from './bench-inputs-store.js';
 import { pathColumns } from './path-geometry.js';
 

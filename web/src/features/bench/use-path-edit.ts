@@ -1,6 +1,6 @@
 import { pathSectionSchema, type PathSection, type SectionKind, type Setup } from '@gezeit/contract';
 import { inOrderOfTheWay } from '@gezeit/core';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { SECTION_WORDS } from './section-words.js';
 import { useBench } from './use-bench.js';
 

@@ -12,7 +12,7 @@ export default { rowHeight };
 import type { BoardEntry, QuestionKind } from '@gezeit/contract';
 import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
-import { onBoard } from './board-scale.js';
+import { onBoard } from '../../shared/charts/board-scale.js';
 
 const props = defineProps<{ programmes: BoardEntry[] }>();
 const box = useTemplateRef<HTMLElement>('box');

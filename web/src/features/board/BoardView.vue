@@ -5,13 +5,13 @@ import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue
 import { RouterLink } from 'vue-router';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { csvText, saveText, svgText } from '../../shared/save.js';
-import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import Term from '../../shared/ui/Term.vue';
 import { usePerson } from '../../shared/person-store.js';
 import { useRefocus } from '../../shared/use-refocus.js';
-import { useImport } from '../import/import-store.js';
-import { useNewProgramme } from '../new-programme/new-programme-store.js';
+import { useImport } from '../../model/import-store.js';
+import { useNewProgramme } from '../../model/new-programme-store.js';
 import BoardChart from './BoardChart.vue';
 import { answerWord } from '../verdict/verdict-words.js';
 import { answerFigure } from '../../shared/answer-figure.js';
@@ -34,10 +34,11 @@ const failure = shallowRef<ApiFailure | null>(null);
 const chart = useTemplateRef<InstanceType<typeof BoardChart>>('chart');
 const hovered = ref<string | null>(null);
 
+const UNREADABLE = new ApiFailure('The board could not be read.', 'Reload the page; if it happens again, report it.');
 async function load(): Promise<void> {
   failure.value = null;
   try {
-    all.value = (await api.board()).programmes;
+    all.value = (await api.board(() => (failure.value = UNREADABLE))).programmes;
   } catch (error) {
     failure.value = error instanceof ApiFailure ? error : new ApiFailure('The board could not be read.', 'Reload the page.');
   }

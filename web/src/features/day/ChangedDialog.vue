@@ -3,7 +3,7 @@ import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { attributeRows, changeAttribute } from '../programme/setup-rows.js';
+import { attributeRows, changeAttribute } from '../../model/setup-rows.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 

@@ -2,9 +2,9 @@
 import { worstResolvable } from '@gezeit/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { csvText, saveText, svgText } from '../../shared/save.js';
-import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { plain, withSign } from '../../shared/units/show.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { useDay } from './day-store.js';
 
 /** What the day can say already: an interval that closes in after every pull, and what it could recognise if it ended now. */

@@ -2,15 +2,15 @@
 import { computed, useTemplateRef } from 'vue';
 import { ambientNow, PLAN_TIMES } from '@gezeit/core';
 import { csvText, saveText, svgText } from '../../shared/save.js';
-import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useWidth } from '../../shared/use-width.js';
-import { usePlan } from '../plan/use-plan.js';
-import { useProgramme } from '../programme/programme-store.js';
-import SetupGround from '../tide/SetupGround.vue';
-import TidePost from '../tide/TidePost.vue';
-import TideWater from '../tide/TideWater.vue';
-import { TIDE_SIZE, tideGeometry } from '../tide/tide-geometry.js';
+import { usePlan } from '../../model/plan-store.js';
+import { useProgramme } from '../../model/programme-store.js';
+import SetupGround from '../../parts/tide/SetupGround.vue';
+import TidePost from '../../parts/tide/TidePost.vue';
+import TideWater from '../../parts/tide/TideWater.vue';
+import { TIDE_SIZE, tideGeometry } from '../../parts/tide/tide-geometry.js';
 import { useDay } from './day-store.js';
 import { dayTide, type DayPost } from './day-tide.js';
 

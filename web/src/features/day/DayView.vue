@@ -2,7 +2,7 @@
 import { gatesFor, openItems } from '@gezeit/core';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import ChangedDialog from './ChangedDialog.vue';
 import ChecklistDialog from './ChecklistDialog.vue';
 import DayBar from './DayBar.vue';

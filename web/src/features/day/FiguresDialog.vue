@@ -2,10 +2,10 @@
 import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
-import { refusedField } from '../../shared/ui/refused-field.js';
-import FigureFields from '../programme/FigureFields.vue';
-import { figureForm, openInForm, typedFigures } from '../programme/figure-form.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { refusedField } from '../../shared/form/refused-field.js';
+import FigureFields from '../../parts/FigureFields.vue';
+import { figureForm, openInForm, typedFigures } from '../../parts/figure-form.js';
+import { useProgramme } from '../../model/programme-store.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 

@@ -4,8 +4,8 @@ import { nextPullId, offsetText } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import { useProgramme } from '../programme/programme-store.js';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import { useProgramme } from '../../model/programme-store.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 

@@ -3,7 +3,7 @@ import type { PullKind } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
 import { PULL_KINDS } from '../../shared/pull-kinds.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 

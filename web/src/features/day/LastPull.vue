@@ -3,12 +3,12 @@ import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
 import { reasonWord } from '../../shared/reason-words.js';
 import { csvText, saveText, svgText } from '../../shared/save.js';
-import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { drawn as inUnit } from '../../shared/units/show.js';
 import { useShow } from '../../shared/units/use-show.js';
 import { useUnits } from '../../shared/units/units-store.js';
-import { useProgramme } from '../programme/programme-store.js';
-import { linePath } from '../tide/tide-geometry.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { linePath } from '../../parts/tide/tide-geometry.js';
 import { useDay } from './day-store.js';
 import { liftOf, pullChannels } from './pull-channels.js';
 

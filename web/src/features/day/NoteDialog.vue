@@ -4,7 +4,7 @@ import InputText from 'primevue/inputtext';
 import { ref, watch } from 'vue';
 import { api } from '../../shared/api/client.js';
 import { ApiFailure } from '../../shared/api/client.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 

@@ -3,9 +3,9 @@ import { RIG_MISHAPS, type RigCommand } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import { withSign } from '../../shared/units/show.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { useDay } from './day-store.js';
 
 /** The simulated rig's own panel: its clock, driver and mishaps, and at the end what its parts truly do. */

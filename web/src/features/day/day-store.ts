@@ -29,9 +29,9 @@ import { defineStore } from 'pinia';
 import { computed, ref, shallowRef, watch } from 'vue';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { usePerson } from '../../shared/person-store.js';
-import { setupStyle } from '../../shared/setup-colours.js';
-import { useTheme } from '../../shared/theme-store.js';
-import { useProgramme, type DrawnSetup } from '../programme/programme-store.js';
+import { setupStyle } from '../../shared/charts/setup-colours.js';
+import { useTheme } from '../../shared/charts/theme-store.js';
+import { useProgramme, type DrawnSetup } from '../../model/programme-store.js';
 import { followOutbox, forgetEvents, keepDay, keepEvents, keptDay, keptOutbox } from './kept-day.js';
 
 /** What is open over the screen. */

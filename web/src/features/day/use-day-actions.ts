@@ -3,7 +3,7 @@ import { oneWayFrom, openItems, pullStart } from '@gezeit/core';
 import { computed, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { provideShortcuts } from '../../shared/shortcuts.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { useDay, type DayDialog } from './day-store.js';
 import type { DayClock } from './use-day-clock.js';
 

@@ -1,5 +1,5 @@
 import { computed } from 'vue';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { useDay } from './day-store.js';
 
 /** The day's clock in the cell's own time zone, and the name that a day gets. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { droppedFiles } from './dropped-files.js';
-import { useImport } from './import-store.js';
+import { useImport } from '../../model/import-store.js';
 
 /** Takes a bundle that is dropped anywhere on the page. */
 const importing = useImport();

@@ -7,7 +7,7 @@ import { useRouter } from 'vue-router';
 import { ApiFailure, placeText } from '../../shared/api/client.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { pickedFiles } from './dropped-files.js';
-import { useImport } from './import-store.js';
+import { useImport } from '../../model/import-store.js';
 
 /** Importing: choosing the bundle, its progress, and what came of it. */
 const importing = useImport();

@@ -2,11 +2,11 @@
 import type { LogView } from '@gezeit/contract';
 import { computed } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import TideStrip from '../tide/TideStrip.vue';
-import NextStep from '../programme/NextStep.vue';
-import { beforeLogs } from '../programme/next-step.js';
-import { useProgramme } from '../programme/programme-store.js';
-import { useSelection } from '../programme/use-selection.js';
+import TideStrip from '../../parts/tide/TideStrip.vue';
+import NextStep from '../../parts/NextStep.vue';
+import { beforeLogs } from '../../model/next-step.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { useSelection } from '../../model/use-selection.js';
 import LogTraces from './LogTraces.vue';
 import PullTable from './PullTable.vue';
 import ReadReport from './ReadReport.vue';

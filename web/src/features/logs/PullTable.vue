@@ -4,10 +4,10 @@ import { computed, nextTick, watch } from 'vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import Term from '../../shared/ui/Term.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { useAmendment } from '../programme/amendment-store.js';
-import { useExclusion } from '../programme/exclusion-store.js';
-import { useProgramme } from '../programme/programme-store.js';
-import { useSelection } from '../programme/use-selection.js';
+import { useAmendment } from '../../model/amendment-store.js';
+import { useExclusion } from '../../model/exclusion-store.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { useSelection } from '../../model/use-selection.js';
 import { AMENDED_WORDS, FLAG_WORDS } from '@gezeit/core';
 import { reasonWord } from '../../shared/reason-words.js';
 

@@ -1,9 +1,9 @@
 import type { LogView, PullDetail, PullFinding } from '@gezeit/contract';
 import { dimensionOf, QUANTITY_UNITS, unitFromText, type UnitName } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
-import type { Tokens } from '../../app/theme.js';
+import type { Tokens } from '../../shared/charts/theme.js';
 import type { TraceSamples } from '../../shared/api/traces.js';
-import { withOpacity } from '../../shared/ui/plotly-theme.js';
+import { withOpacity } from '../../shared/charts/plotly-theme.js';
 import { drawn, type Show } from '../../shared/units/show.js';
 
 type Column = LogView['columns'][number];

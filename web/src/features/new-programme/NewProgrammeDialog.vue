@@ -7,11 +7,11 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import { useRouter } from 'vue-router';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { usePerson } from '../../shared/person-store.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import { ASPIRATION_WORDS } from '../question/question-words.js';
-import { useNewProgramme } from './new-programme-store.js';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import { ASPIRATION_WORDS } from '../../shared/question-words.js';
+import { useNewProgramme } from '../../model/new-programme-store.js';
 
 /** Begins a programme: a title, a car, a cell. Everything else is written on its first page. */
 const dialog = useNewProgramme();

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import type { HeatForecast } from '@gezeit/core';
 import Button from 'primevue/button';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { usePlan } from './use-plan.js';
+import { usePlan } from '../../model/plan-store.js';
 
 /** The constants that the heat forecast rests on: this car's own where its days have taught them, else assumptions; all can be changed. */
 const plan = usePlan();

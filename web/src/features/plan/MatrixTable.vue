@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { columnText, planMatrix } from '@gezeit/core';
 import { computed } from 'vue';
-import { useProgramme } from '../programme/programme-store.js';
-import { usePlan } from './use-plan.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { usePlan } from '../../model/plan-store.js';
 
 /** Parts against the states of bonnet, fan, learning and tune: what is planned, and what a comparison would miss. */
 const programme = useProgramme();

@@ -3,13 +3,13 @@ import { blockOf, forecastTide, movePulls, type HeatForecast } from '@gezeit/cor
 import type { Plan } from '@gezeit/contract';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
 import { csvText, saveText, svgText } from '../../shared/save.js';
-import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useWidth } from '../../shared/use-width.js';
-import { useProgramme } from '../programme/programme-store.js';
-import { TIDE_SIZE, tideGeometry } from '../tide/tide-geometry.js';
-import SetupGround from '../tide/SetupGround.vue';
-import TideWater from '../tide/TideWater.vue';
+import { useProgramme } from '../../model/programme-store.js';
+import { TIDE_SIZE, tideGeometry } from '../../parts/tide/tide-geometry.js';
+import SetupGround from '../../parts/tide/SetupGround.vue';
+import TideWater from '../../parts/tide/TideWater.vue';
 
 /** The planned day on the tide's forecast: posts are pulls, dragged to another place singly or as a block; the keyboard does the same. */
 const props = defineProps<{ plan: Plan; heat: HeatForecast; selected: number | null }>();

@@ -3,10 +3,10 @@ import { blockOf, changePull, insertPulls, practices, removePulls, repeatPulls }
 import Button from 'primevue/button';
 import { computed, ref, useTemplateRef } from 'vue';
 import { provideShortcuts } from '../../shared/shortcuts.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import { useProgramme } from '../programme/programme-store.js';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import { useProgramme } from '../../model/programme-store.js';
 import HeatTable from './HeatTable.vue';
 import MatrixTable from './MatrixTable.vue';
 import PlanFigures from './PlanFigures.vue';
@@ -17,7 +17,7 @@ import RulesPanel from './RulesPanel.vue';
 import RunSheet from './RunSheet.vue';
 import SuggestPanel from './SuggestPanel.vue';
 import SwapTable from './SwapTable.vue';
-import { usePlan } from './use-plan.js';
+import { usePlan } from '../../model/plan-store.js';
 
 /** The plan: which setups in which order, and what that will be able to recognise, before the day. */
 const programme = useProgramme();

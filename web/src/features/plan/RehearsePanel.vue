@@ -2,12 +2,12 @@
 import type { RehearsalCount } from '@gezeit/core/rehearse';
 import Button from 'primevue/button';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
 import WorkProgress from '../../shared/ui/WorkProgress.vue';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import type { RehearseAnswer, RehearseQuestion } from './rehearse.worker.js';
-import { usePlan } from './use-plan.js';
+import { usePlan } from '../../model/plan-store.js';
 
 /** Simulates this very plan again and again, through the real judgement: what it would say, and what the habit would claim. */
 const programme = useProgramme();

@@ -6,12 +6,12 @@ import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
 import { shownUnitOf } from '../../shared/units/field-unit.js';
 import { useUnits } from '../../shared/units/units-store.js';
 import PlainNumber from './PlainNumber.vue';
-import { usePlan } from './use-plan.js';
+import { usePlan } from '../../model/plan-store.js';
 
 /** Gates before a pull, limits at which everything stops, and the day's checklists. Safety items can be added to, never taken off. */
 const plan = usePlan();

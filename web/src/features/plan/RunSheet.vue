@@ -4,9 +4,9 @@ import { computed } from 'vue';
 import { gateTargetText, minutesText, stopText } from '../../shared/rule-words.js';
 import { shownUnitOf } from '../../shared/units/field-unit.js';
 import { useShow } from '../../shared/units/use-show.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { lengthText } from './plan-words.js';
-import { usePlan } from './use-plan.js';
+import { usePlan } from '../../model/plan-store.js';
 
 /** The run sheet: the plan on paper for the cell, with room to write; on the screen it is not shown. */
 const programme = useProgramme();

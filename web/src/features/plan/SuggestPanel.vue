@@ -1,19 +1,19 @@
 <script setup lang="ts">
-import { setupStyle } from '../../shared/setup-colours.js';
+import { setupStyle } from '../../shared/charts/setup-colours.js';
 import { swapCount, withConditioning, type BenchChart, type Suggestion, type SuggestionResult } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
-import { useTheme } from '../../shared/theme-store.js';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
+import { useTheme } from '../../shared/charts/theme-store.js';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
 import WorkProgress from '../../shared/ui/WorkProgress.vue';
-import PlotlyChart from '../../shared/ui/PlotlyChart.vue';
+import PlotlyChart from '../../shared/charts/PlotlyChart.vue';
 import { useUnits } from '../../shared/units/units-store.js';
-import { benchFigure } from '../bench/bench-figure.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { benchFigure } from '../../shared/charts/bench-figure.js';
+import { useProgramme } from '../../model/programme-store.js';
 import { lengthText, lettersOf } from './plan-words.js';
 import type { SuggestAnswer, SuggestQuestion } from './suggest.worker.js';
-import { usePlan } from './use-plan.js';
+import { usePlan } from '../../model/plan-store.js';
 
 /** Searches the order with the best resolution within a time and a number of swaps; the trade-off is a curve to pick from. */
 const programme = useProgramme();

@@ -2,11 +2,11 @@
 import type { PlanSwap } from '@gezeit/contract';
 import { PLAN_TIMES, swapMinutes, withoutWayBack } from '@gezeit/core';
 import { computed, ref } from 'vue';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import { useProgramme } from '../programme/programme-store.js';
-import { usePlan } from './use-plan.js';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import { useProgramme } from '../../model/programme-store.js';
+import { usePlan } from '../../model/plan-store.js';
 
 /** Rests and swaps: how long each takes, and which have no way back. */
 const programme = useProgramme();

@@ -6,14 +6,14 @@ import InputText from 'primevue/inputtext';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ApiFailure } from '../../shared/api/client.js';
 import { PULL_KINDS } from '../../shared/pull-kinds.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import { refusedField } from '../../shared/ui/refused-field.js';
-import { useAmendment } from './amendment-store.js';
-import FigureFields from './FigureFields.vue';
-import { figureForm, isEmptyForm, openInForm, typedFigures } from './figure-form.js';
-import { useProgramme } from './programme-store.js';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import { refusedField } from '../../shared/form/refused-field.js';
+import { useAmendment } from '../../model/amendment-store.js';
+import FigureFields from '../../parts/FigureFields.vue';
+import { figureForm, isEmptyForm, openInForm, typedFigures } from '../../parts/figure-form.js';
+import { useProgramme } from '../../model/programme-store.js';
 
 /** Corrects weather, setup, kind or figures of a driven pull, with the reason; who and why stay with the pull. */
 const amendment = useAmendment();

@@ -7,8 +7,8 @@ import { computed, ref, shallowRef, watch } from 'vue';
 import type { ApiFailure } from '../../shared/api/client.js';
 import { reasonWord } from '../../shared/reason-words.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import { useExclusion } from './exclusion-store.js';
-import { useProgramme } from './programme-store.js';
+import { useExclusion } from '../../model/exclusion-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 
 /** Leaves a pull out with a reason, or takes it back. */
 const exclusion = useExclusion();

@@ -8,9 +8,9 @@ import { provideShortcuts } from '../../shared/shortcuts.js';
 import { useRefocus } from '../../shared/use-refocus.js';
 import AmendDialog from './AmendDialog.vue';
 import ExcludeDialog from './ExcludeDialog.vue';
-import { useExclusion } from './exclusion-store.js';
-import { useProgramme } from './programme-store.js';
-import { useSelection } from './use-selection.js';
+import { useExclusion } from '../../model/exclusion-store.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { useSelection } from '../../model/use-selection.js';
 
 /** The workspace of one programme: opens it and shows the step that the address names. */
 const route = useRoute();

@@ -4,13 +4,13 @@ import { claimKW, fromSi, proposedBandRpm, proposedCorrection, typedNumber } fro
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
 import { usePerson } from '../../shared/person-store.js';
-import { useProgramme } from '../programme/programme-store.js';
-import { CORRECTION_WORDS, METRIC_WORDS } from './question-words.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { CORRECTION_WORDS, METRIC_WORDS } from '../../shared/question-words.js';
 
 /** The question itself: what is asked, over which band, and what would be too little to matter. */
 const programme = useProgramme();

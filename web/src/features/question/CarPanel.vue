@@ -4,12 +4,12 @@ import { UNNAMED_CAR } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, onMounted, ref, shallowRef, watch } from 'vue';
 import { api } from '../../shared/api/client.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
-import { useProgramme } from '../programme/programme-store.js';
-import { ASPIRATION_WORDS, CONTROL_WORDS } from './question-words.js';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
+import { useProgramme } from '../../model/programme-store.js';
+import { ASPIRATION_WORDS, CONTROL_WORDS } from '../../shared/question-words.js';
 import { ratiosFromText, ratiosText } from './ratios.js';
 import DayRows from './DayRows.vue';
 

@@ -3,11 +3,11 @@ import type { Claim } from '@gezeit/contract';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
-import { useProgramme } from '../programme/programme-store.js';
-import { CORRECTION_WORDS } from './question-words.js';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
+import { useProgramme } from '../../model/programme-store.js';
+import { CORRECTION_WORDS } from '../../shared/question-words.js';
 import { claimFromText } from './claim-text.js';
 
 /** Statements to be checked, with where and how they were measured as far as known. They come back on Verdict. */

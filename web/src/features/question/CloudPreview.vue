@@ -4,7 +4,7 @@ import type { Setup } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 
 /** What will cloud the verdict, before anything has been run, and the setups that would clear it. */
 const programme = useProgramme();

@@ -2,9 +2,9 @@
 import { CONDITION_ITEMS, type Condition, type ConditionItem } from '@gezeit/contract';
 import { CONDITION_WORDS } from '@gezeit/core';
 import { computed } from 'vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
 import { usePerson } from '../../shared/person-store.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 
 /** The reference must be in service-new condition: a dirty filter flatters the new part. */
 const programme = useProgramme();

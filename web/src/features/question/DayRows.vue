@@ -3,9 +3,9 @@ import type { Day } from '@gezeit/contract';
 import Button from 'primevue/button';
 import DatePicker from 'primevue/datepicker';
 import { computed, ref } from 'vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
-import { useProgramme } from '../programme/programme-store.js';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
+import { useProgramme } from '../../model/programme-store.js';
 
 /** Odometer and ECU software, by day. */
 const programme = useProgramme();

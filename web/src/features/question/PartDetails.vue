@@ -2,10 +2,10 @@
 import type { PartDetail, PartHistory, Setup } from '@gezeit/contract';
 import { onMounted, shallowRef } from 'vue';
 import { api } from '../../shared/api/client.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import FieldRow from '../../shared/ui/FieldRow.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
-import { STAGE_WORDS } from './question-words.js';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import FieldRow from '../../shared/form/FieldRow.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
+import { STAGE_WORDS } from '../../shared/question-words.js';
 
 /** Revision, material and specimen of each part of a setup, with the line of its revisions and where the specimen has been. */
 const props = defineProps<{ setup: Setup }>();

@@ -3,13 +3,13 @@ import { questionKindSchema, type Metric, type Question, type QuestionKind } fro
 import { evidenceFor, proposedQuestion } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import NumberInput from '../../shared/form/NumberInput.vue';
 import Term from '../../shared/ui/Term.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
-import { useProgramme } from '../programme/programme-store.js';
-import EvidenceField from '../programme/EvidenceField.vue';
-import { KIND_WHY, KIND_WORDS, METRIC_WORDS, QUESTION_UNITS } from './question-words.js';
+import TextEdit from '../../shared/form/TextEdit.vue';
+import { useProgramme } from '../../model/programme-store.js';
+import EvidenceField from '../../parts/EvidenceField.vue';
+import { KIND_WHY, KIND_WORDS, METRIC_WORDS, QUESTION_UNITS } from '../../shared/question-words.js';
 
 /** What is asked, each with its own limit and evidence; any of them together. */
 const programme = useProgramme();

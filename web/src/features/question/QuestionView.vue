@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import AskedPanel from './AskedPanel.vue';
 import CarPanel from './CarPanel.vue';
 import CellPanel from './CellPanel.vue';
 import ClaimList from './ClaimList.vue';
 import CloudPreview from './CloudPreview.vue';
 import ConditionCheck from './ConditionCheck.vue';
-import EarlierAnswers from './EarlierAnswers.vue';
+import EarlierAnswers from '../../parts/EarlierAnswers.vue';
 import QuestionList from './QuestionList.vue';
 import SetupTable from './SetupTable.vue';
 import { useProgrammeActions } from './use-programme-actions.js';

@@ -2,7 +2,7 @@
 import type { Cell } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
 
 /** The cell's sensors: what each reads, where it sits, and how far it is to be believed. */
 type Sensor = NonNullable<Cell['sensors']>[number];

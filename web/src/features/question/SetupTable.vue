@@ -4,9 +4,9 @@ import { BOUND_WARNINGS, duplicateSetup, nextSetupId } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
-import TextEdit from '../../shared/ui/TextEdit.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import PartDetails from './PartDetails.vue';
 import {
   attributeRows,
@@ -16,8 +16,8 @@ import {
   SENSOR_QUANTITIES,
   sensorLabel,
   type AttributeRow,
-} from '../programme/setup-rows.js';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
+} from '../../model/setup-rows.js';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 
 /** Setups side by side, attribute by attribute: what differs stands out. Every cell is written where it stands. */
 const programme = useProgramme();

@@ -1,6 +1,6 @@
 import { useRouter } from 'vue-router';
 import { api } from '../../shared/api/client.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 
 /** What is done to a programme as a whole. */
 export function useProgrammeActions() {

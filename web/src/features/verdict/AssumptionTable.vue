@@ -3,8 +3,8 @@ import { ASSUMPTION_RANGES, type AssumptionKey } from '@gezeit/contract';
 import { keptAssumption, shownAssumption } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import { useProgramme } from '../programme/programme-store.js';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import { useProgramme } from '../../model/programme-store.js';
 
 /** Every assumption and threshold behind the verdict; what can be changed is a field, and the whole programme follows at once. */
 const programme = useProgramme();

@@ -4,7 +4,7 @@ import { fromSi } from '@gezeit/core';
 import { computed } from 'vue';
 import { withSign } from '../../shared/units/show.js';
 import { useShow } from '../../shared/units/use-show.js';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 
 /** Every claim beside what was measured, and what was expected before the day. */
 const programme = useProgramme();

@@ -3,12 +3,12 @@ import type { Comparison } from '@gezeit/contract';
 import ProgressBar from 'primevue/progressbar';
 import { claimQuestion } from '@gezeit/core';
 import { computed } from 'vue';
-import { useTheme } from '../../shared/theme-store.js';
+import { useTheme } from '../../shared/charts/theme-store.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import PlotlyChart from '../../shared/ui/PlotlyChart.vue';
+import PlotlyChart from '../../shared/charts/PlotlyChart.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { useProgramme } from '../programme/programme-store.js';
-import { useSelection } from '../programme/use-selection.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { useSelection } from '../../model/use-selection.js';
 import { curveFigure, curveTable, type CurveInput } from './curve-figure.js';
 
 /** Power, torque and difference over engine speed. */

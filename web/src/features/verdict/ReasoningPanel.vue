@@ -2,7 +2,7 @@
 import type { Comparison } from '@gezeit/contract';
 import { computed } from 'vue';
 import Term from '../../shared/ui/Term.vue';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import AssumptionTable from './AssumptionTable.vue';
 
 /** How the judgement weighed the day: noise, story of the engine control, bad pulls; and every assumption behind it. */

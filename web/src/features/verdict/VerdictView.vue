@@ -1,15 +1,15 @@
 <script setup lang="ts">
 import { computed } from 'vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
-import NextStep from '../programme/NextStep.vue';
-import { beforeVerdict } from '../programme/next-step.js';
-import { useProgramme } from '../programme/programme-store.js';
-import { useSelection } from '../programme/use-selection.js';
-import TideStrip from '../tide/TideStrip.vue';
+import NextStep from '../../parts/NextStep.vue';
+import { beforeVerdict } from '../../model/next-step.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { useSelection } from '../../model/use-selection.js';
+import TideStrip from '../../parts/tide/TideStrip.vue';
 import AnswerList from './AnswerList.vue';
 import ClaimPanel from './ClaimPanel.vue';
 import CloudList from './CloudList.vue';
-import EarlierAnswers from '../question/EarlierAnswers.vue';
+import EarlierAnswers from '../../parts/EarlierAnswers.vue';
 import CurvePanel from './CurvePanel.vue';
 import EstimatePanel from './EstimatePanel.vue';
 import PullCard from './PullCard.vue';

@@ -1,9 +1,9 @@
 import type { Curves, DifferenceCurve } from '@gezeit/contract';
 import type { Data, Layout } from 'plotly.js';
-import type { Tokens } from '../../app/theme.js';
-import { withOpacity } from '../../shared/ui/plotly-theme.js';
+import type { Tokens } from '../../shared/charts/theme.js';
+import { withOpacity } from '../../shared/charts/plotly-theme.js';
 import { drawn, type Show } from '../../shared/units/show.js';
-import type { DrawnSetup } from '../programme/programme-store.js';
+import type { DrawnSetup } from '../../model/programme-store.js';
 
 /** What the curve figure is drawn from. */
 export interface CurveInput {

@@ -1,32 +1,22 @@
-import {
-  apiErrorSchema,
-  boardSchema,
-  cellEntrySchema,
-  createdSchema,
-  curvesSchema,
-  dayViewSchema,
-  fileQuestionSchema,
-  importStateSchema,
-  partsSchema,
-  programmeViewSchema,
-  rigTruthSchema,
-  searchSchema,
-  vehicleEntrySchema,
+import type {
+  Amendment,
+  ApiError,
+  Board,
+  Cell,
+  Curves,
+  DayEvent,
+  DayView,
+  DeviceSetting,
+  Edit,
+  EvidenceDraft,
+  ImportState,
+  ProgrammeView,
+  RigCommand,
+  Vehicle,
   z,
-  type Amendment,
-  type Cell,
-  type Curves,
-  type DayEvent,
-  type DayView,
-  type DeviceSetting,
-  type Edit,
-  type EvidenceDraft,
-  type ImportState,
-  type ProgrammeView,
-  type RigCommand,
-  type Vehicle,
 } from '@gezeit/contract';
 import { usePerson } from '../person-store.js';
+import { answerSchemas } from './answer-schemas.js';
 import { useConnection } from './connection-store.js';
 
 /** The one error that the pages handle: what is wrong, where, and what to do. */
@@ -56,89 +46,123 @@ async function send(path: string, init: RequestInit = {}): Promise<Response> {
   }
   useConnection().heard(response);
   if (response.ok) return response;
-  const parsed = apiErrorSchema.safeParse(await response.json().catch(() => null));
-  if (!parsed.success) throw new ApiFailure(`Gezeit answered ${response.status}.`, 'Try again.');
-  const { message, nextStep, place, code } = parsed.data.error;
-  throw new ApiFailure(message, nextStep, placeText(place), code);
+  throw await refusalOf(response.status, await response.json().catch(() => null));
 }
 
-async function get<T>(path: string, schema: z.ZodType<T>, signal?: AbortSignal): Promise<T> {
-  return schema.parse(await (await send(path, { signal })).json());
+/** The failure that a refusal of the server becomes. */
+export async function refusalOf(status: number, body: unknown): Promise<ApiFailure> {
+  const parsed = (await answerSchemas()).apiErrorSchema.safeParse(body);
+  if (!parsed.success) return new ApiFailure(`Gezeit answered ${status}.`, 'Try again.');
+  const { message, nextStep, place, code } = (parsed.data as ApiError).error;
+  return new ApiFailure(message, nextStep, placeText(place), code);
 }
 
-async function change<T>(method: string, path: string, schema: z.ZodType<T>, body?: unknown): Promise<T> {
+type Schemas = Awaited<ReturnType<typeof answerSchemas>>;
+type SchemaOf<T> = (schemas: Schemas) => z.ZodType<T>;
+
+async function checked<T>(schemaOf: SchemaOf<T>, answer: Promise<unknown>): Promise<T> {
+  const [schemas, body] = await Promise.all([answerSchemas(), answer]);
+  return schemaOf(schemas).parse(body);
+}
+
+async function get<T>(path: string, schemaOf: SchemaOf<T>, signal?: AbortSignal): Promise<T> {
+  return checked(
+    schemaOf,
+    send(path, { signal }).then((response) => response.json()),
+  );
+}
+
+async function change<T>(method: string, path: string, schemaOf: SchemaOf<T>, body?: unknown): Promise<T> {
   const headers: Record<string, string> = { 'x-gezeit-person': encodeURIComponent(usePerson().stamp) };
   if (body !== undefined) headers['content-type'] = 'application/json';
-  return schema.parse(await (await send(path, { method, headers, body: body === undefined ? undefined : JSON.stringify(body) })).json());
+  const sent = send(path, { method, headers, body: body === undefined ? undefined : JSON.stringify(body) });
+  return checked(
+    schemaOf,
+    sent.then((response) => response.json()),
+  );
 }
 
 const programmePath = (id: string) => `/api/programmes/${encodeURIComponent(id)}`;
 
 /** The server, as the pages use it. */
 export const api = {
-  board: () => get('/api/programmes', boardSchema),
-  programme: (id: string) => get(programmePath(id), programmeViewSchema),
+  /**
+   * The board, which is drawn before the schemas are fetched: its answer is handed on as it came, and held against its schema after that.
+   * @param onUnreadable called where it does not hold.
+   */
+  board: async (onUnreadable: () => void = () => {}): Promise<Board> => {
+    const board = (await (await send('/api/programmes')).json()) as Board;
+    void answerSchemas().then(({ boardSchema }) => boardSchema.safeParse(board).success || onUnreadable());
+    return board;
+  },
+  programme: (id: string) => get(programmePath(id), (of) => of.programmeViewSchema),
   curves: (id: string, signal?: AbortSignal): Promise<Curves> =>
-    get(`/api/programmes/${encodeURIComponent(id)}/curves`, curvesSchema, signal),
+    get(`/api/programmes/${encodeURIComponent(id)}/curves`, (of) => of.curvesSchema, signal),
   amend: (id: string, pull: string, amendment: Amendment): Promise<ProgrammeView> =>
     change(
       'POST',
       `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}/amendments`,
-      programmeViewSchema,
+      (of) => of.programmeViewSchema,
       amendment,
     ),
   exclude: (id: string, pull: string, excluded: string | false | null): Promise<ProgrammeView> =>
-    change('PATCH', `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}`, programmeViewSchema, { excluded }),
-  undo: (id: string): Promise<ProgrammeView> => change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, programmeViewSchema, {}),
+    change('PATCH', `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}`, (of) => of.programmeViewSchema, {
+      excluded,
+    }),
+  undo: (id: string): Promise<ProgrammeView> =>
+    change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, (of) => of.programmeViewSchema, {}),
   createProgramme: (body: { title: string; aspiration: string; vehicleId: string | null; cellId: string | null }) =>
-    change('POST', '/api/programmes', createdSchema, body),
-  edit: (id: string, edit: Edit): Promise<ProgrammeView> => change('PATCH', programmePath(id), programmeViewSchema, edit),
-  archive: (id: string, archived: boolean) => change('POST', `${programmePath(id)}/archived`, boardSchema, { archived }),
-  revalidate: (id: string) => change('POST', `${programmePath(id)}/revalidations`, createdSchema, {}),
+    change('POST', '/api/programmes', (of) => of.createdSchema, body),
+  edit: (id: string, edit: Edit): Promise<ProgrammeView> => change('PATCH', programmePath(id), (of) => of.programmeViewSchema, edit),
+  archive: (id: string, archived: boolean) => change('POST', `${programmePath(id)}/archived`, (of) => of.boardSchema, { archived }),
+  revalidate: (id: string) => change('POST', `${programmePath(id)}/revalidations`, (of) => of.createdSchema, {}),
   keepEvidence: (id: string, evidence: EvidenceDraft): Promise<ProgrammeView> =>
-    change('POST', `${programmePath(id)}/evidence`, programmeViewSchema, evidence),
+    change('POST', `${programmePath(id)}/evidence`, (of) => of.programmeViewSchema, evidence),
   removeEvidence: (id: string, key: string): Promise<ProgrammeView> =>
-    change('DELETE', `${programmePath(id)}/evidence/${encodeURIComponent(key)}`, programmeViewSchema),
+    change('DELETE', `${programmePath(id)}/evidence/${encodeURIComponent(key)}`, (of) => of.programmeViewSchema),
   attach: async (id: string, file: File): Promise<string> => {
     const body = new FormData();
     body.append('file', file, file.name);
     const headers = { 'x-gezeit-person': encodeURIComponent(usePerson().stamp) };
-    return createdSchema.parse(await (await send(`${programmePath(id)}/attachments`, { method: 'POST', headers, body })).json()).id;
+    const sent = send(`${programmePath(id)}/attachments`, { method: 'POST', headers, body }).then((response) => response.json());
+    return (await checked((of) => of.createdSchema, sent)).id;
   },
   removeAttachment: (id: string, file: string): Promise<ProgrammeView> =>
-    change('DELETE', `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`, programmeViewSchema),
+    change('DELETE', `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`, (of) => of.programmeViewSchema),
   attachmentAddress: (id: string, file: string) => `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`,
-  day: (id: string, signal?: AbortSignal): Promise<DayView> => get(`${programmePath(id)}/day`, dayViewSchema, signal),
+  day: (id: string, signal?: AbortSignal): Promise<DayView> => get(`${programmePath(id)}/day`, (of) => of.dayViewSchema, signal),
   dayLive: (id: string) => `${programmePath(id)}/day/live`,
   dayEvents: (id: string, events: readonly DayEvent[]): Promise<DayView> =>
-    change('POST', `${programmePath(id)}/day/events`, dayViewSchema, { events: events.map(({ by: _by, ...event }) => event) }),
+    change('POST', `${programmePath(id)}/day/events`, (of) => of.dayViewSchema, { events: events.map(({ by: _by, ...event }) => event) }),
   dayFile: async (id: string, file: File) => {
     const body = new FormData();
     body.append('file', file, file.name);
     const headers = { 'x-gezeit-person': encodeURIComponent(usePerson().stamp) };
     const path = `${programmePath(id)}/day/files?madeAtMs=${file.lastModified}`;
-    const schema = z.object({ file: z.string().nullable(), questions: z.array(fileQuestionSchema) });
-    return schema.parse(await (await send(path, { method: 'POST', headers, body })).json());
+    return checked(
+      (of) => of.dayFileSchema,
+      send(path, { method: 'POST', headers, body }).then((response) => response.json()),
+    );
   },
-  dayMatch: (id: string, final: boolean) =>
-    change('POST', `${programmePath(id)}/day/match`, z.object({ questions: z.array(fileQuestionSchema) }), { final }),
+  dayMatch: (id: string, final: boolean) => change('POST', `${programmePath(id)}/day/match`, (of) => of.fileMatchSchema, { final }),
   setDevice: (id: string, setting: DeviceSetting): Promise<DayView> =>
-    change('POST', `${programmePath(id)}/day/devices`, dayViewSchema, setting),
+    change('POST', `${programmePath(id)}/day/devices`, (of) => of.dayViewSchema, setting),
   removeDevice: (id: string, device: string): Promise<DayView> =>
-    change('DELETE', `${programmePath(id)}/day/devices/${encodeURIComponent(device)}`, dayViewSchema),
-  rig: (id: string, command: RigCommand): Promise<DayView> => change('POST', `${programmePath(id)}/day/rig`, dayViewSchema, command),
+    change('DELETE', `${programmePath(id)}/day/devices/${encodeURIComponent(device)}`, (of) => of.dayViewSchema),
+  rig: (id: string, command: RigCommand): Promise<DayView> =>
+    change('POST', `${programmePath(id)}/day/rig`, (of) => of.dayViewSchema, command),
   servePull: (id: string, pull: string, to: { programmeId: string; setup: string }): Promise<DayView> =>
-    change('POST', `${programmePath(id)}/day/pulls/${encodeURIComponent(pull)}/serves`, dayViewSchema, to),
-  rigTruth: (id: string) => get(`${programmePath(id)}/day/rig/truth`, rigTruthSchema),
-  vehicles: () => get('/api/vehicles', z.array(vehicleEntrySchema)),
-  cells: () => get('/api/cells', z.array(cellEntrySchema)),
-  addVehicle: (vehicle: Vehicle) => change('POST', '/api/vehicles', createdSchema, vehicle),
-  addCell: (cell: Cell) => change('POST', '/api/cells', createdSchema, cell),
-  parts: () => get('/api/parts', partsSchema),
-  search: (words: string, signal?: AbortSignal) => get(`/api/search?q=${encodeURIComponent(words)}`, searchSchema, signal),
-  importState: (id: string): Promise<ImportState> => get(`/api/imports/${id}`, importStateSchema),
+    change('POST', `${programmePath(id)}/day/pulls/${encodeURIComponent(pull)}/serves`, (of) => of.dayViewSchema, to),
+  rigTruth: (id: string) => get(`${programmePath(id)}/day/rig/truth`, (of) => of.rigTruthSchema),
+  vehicles: () => get('/api/vehicles', (of) => of.vehicleEntriesSchema),
+  cells: () => get('/api/cells', (of) => of.cellEntriesSchema),
+  addVehicle: (vehicle: Vehicle) => change('POST', '/api/vehicles', (of) => of.createdSchema, vehicle),
+  addCell: (cell: Cell) => change('POST', '/api/cells', (of) => of.createdSchema, cell),
+  parts: () => get('/api/parts', (of) => of.partsSchema),
+  search: (words: string, signal?: AbortSignal) => get(`/api/search?q=${encodeURIComponent(words)}`, (of) => of.searchSchema, signal),
+  importState: (id: string): Promise<ImportState> => get(`/api/imports/${id}`, (of) => of.importStateSchema),
   chooseImport: (id: string, choice: 'version' | 'copy'): Promise<ImportState> =>
-    change('POST', `/api/imports/${id}/choice`, importStateSchema, { choice }),
-  cancelImport: (id: string): Promise<ImportState> => change('DELETE', `/api/imports/${id}`, importStateSchema),
+    change('POST', `/api/imports/${id}/choice`, (of) => of.importStateSchema, { choice }),
+  cancelImport: (id: string): Promise<ImportState> => change('DELETE', `/api/imports/${id}`, (of) => of.importStateSchema),
   bytes: async (path: string, signal?: AbortSignal): Promise<ArrayBuffer> => (await send(path, { signal })).arrayBuffer(),
 };

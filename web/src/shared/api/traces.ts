@@ -1,4 +1,4 @@
-import { traceHeaderSchema } from '@gezeit/contract';
+import { answerSchemas } from './answer-schemas.js';
 import { api } from './client.js';
 
 /** Samples of one column. */
@@ -14,7 +14,8 @@ export async function fetchTraces(
   points: number,
   signal: AbortSignal,
 ): Promise<Map<string, TraceSamples>> {
-  const bytes = await api.bytes(`/api/logs/${logId}/traces?columns=${columns.join(',')}&points=${points}`, signal);
+  const path = `/api/logs/${logId}/traces?columns=${columns.join(',')}&points=${points}`;
+  const [bytes, { traceHeaderSchema }] = await Promise.all([api.bytes(path, signal), answerSchemas()]);
   const headerLength = new DataView(bytes).getUint32(0, true);
   const header = traceHeaderSchema.parse(JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, headerLength))));
   const traces = new Map<string, TraceSamples>();

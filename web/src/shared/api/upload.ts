@@ -1,6 +1,7 @@
-import { apiErrorSchema, importStateSchema, type ImportState } from '@gezeit/contract';
+import type { ImportState } from '@gezeit/contract';
 import { usePerson } from '../person-store.js';
-import { ApiFailure, placeText } from './client.js';
+import { answerSchemas } from './answer-schemas.js';
+import { ApiFailure, refusalOf } from './client.js';
 
 /** A file to send with its path inside the bundle. */
 export interface BundleFile {
@@ -20,21 +21,21 @@ export function uploadBundle(files: BundleFile[], onShare: (share: number) => vo
     request.upload.onprogress = ({ loaded, total }) => onShare(total > 0 ? loaded / total : 0);
     request.onerror = () => reject(new ApiFailure('The upload was cut off.', 'Check that Gezeit is still running, then try again.'));
     request.onabort = () => reject(new ApiFailure('Cancelled.', 'Nothing was stored.', '', 'cancelled'));
-    request.onload = () => {
-      const state = importStateSchema.safeParse(request.response);
-      if (request.status === 202 && state.success) return resolve(state.data);
-      const refused = apiErrorSchema.safeParse(request.response);
-      if (!refused.success) return reject(new ApiFailure(`Gezeit answered ${request.status}.`, 'Try again.'));
-      const { message, nextStep, place, code } = refused.data.error;
-      reject(new ApiFailure(message, nextStep, placeText(place), code));
-    };
+    request.onload = () => resolve(outcomeOf(request));
     signal.addEventListener('abort', () => request.abort());
     request.send(form);
   });
 }
 
+async function outcomeOf({ status, response }: XMLHttpRequest): Promise<ImportState> {
+  const state = (await answerSchemas()).importStateSchema.safeParse(response);
+  if (status === 202 && state.success) return state.data;
+  throw await refusalOf(status, response);
+}
+
 /** Follows an import's events; resolves with the state that has an outcome. */
-export function followImport(id: string, onState: (state: ImportState) => void): Promise<ImportState> {
+export async function followImport(id: string, onState: (state: ImportState) => void): Promise<ImportState> {
+  const { importStateSchema } = await answerSchemas();
   return new Promise((resolve, reject) => {
     const events = new EventSource(`/api/imports/${id}/events`);
     events.onmessage = ({ data }) => {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { dashArray, type Dash } from '../setup-colours.js';
+import { dashArray, type Dash } from '../charts/setup-colours.js';
 
 /** A setup's letter with its colour and line pattern. */
 defineProps<{ letter: string; colour: string; dash: Dash; name?: string }>();

@@ -1,6 +1,5 @@
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
-import { z } from '@gezeit/contract';
 import type { UnitName } from '@gezeit/core';
 
 /** What the switch offers, by kind of quantity; the first is used until something else is chosen. */
@@ -12,20 +11,19 @@ export const UNIT_CHOICES = {
 } as const satisfies Record<string, readonly UnitName[]>;
 export type UnitKind = keyof typeof UNIT_CHOICES;
 
-const storedSchema = z.object({
-  power: z.enum(UNIT_CHOICES.power),
-  torque: z.enum(UNIT_CHOICES.torque),
-  temperature: z.enum(UNIT_CHOICES.temperature),
-  pressure: z.enum(UNIT_CHOICES.pressure),
-});
-export type ChosenUnits = z.infer<typeof storedSchema>;
+export type ChosenUnits = { [K in UnitKind]: (typeof UNIT_CHOICES)[K][number] };
 
 const KEY = 'gezeit.units';
 const DEFAULTS: ChosenUnits = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' };
 
+/** What was chosen on this machine; where one of the choices is no longer offered, the usual units. */
 function stored(): ChosenUnits {
   try {
-    return storedSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? 'null'));
+    const kept = JSON.parse(localStorage.getItem(KEY) ?? 'null') as Record<string, unknown>;
+    const isOffered = ([kind, choices]: [string, readonly UnitName[]]) => choices.includes(kept[kind] as UnitName);
+    if (!Object.entries(UNIT_CHOICES).every(isOffered)) return { ...DEFAULTS };
+    const { power, torque, temperature, pressure } = kept as ChosenUnits;
+    return { power, torque, temperature, pressure };
   } catch {
     return { ...DEFAULTS };
   }

@@ -1,11 +1,11 @@
 import type { ProgrammeView } from '@gezeit/contract';
-import type { ProgrammeStep } from './steps.js';
+import type { StepName } from './step-names.js';
 
 /** What comes next where nothing has been driven yet, or nothing can be compared. */
 export interface Next {
   title: string;
   text: string;
-  step: ProgrammeStep['name'];
+  step: StepName;
   link: string;
 }
 

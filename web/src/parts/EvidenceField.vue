@@ -4,9 +4,9 @@ import { evidenceFor } from '@gezeit/core';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import { usePerson } from '../../shared/person-store.js';
-import { useProgramme } from './programme-store.js';
+import NumberInput from '../shared/form/NumberInput.vue';
+import { usePerson } from '../shared/person-store.js';
+import { useProgramme } from '../model/programme-store.js';
 
 /** What was found where no log can answer: fault codes read, a sound level, a coolant reading; entered where the question stands. */
 const props = defineProps<{ question: Question; candidate: string }>();

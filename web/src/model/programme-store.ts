@@ -2,11 +2,11 @@ import type { Amendment, Comparison, Curves, EditablePart, PartValue, ProgrammeV
 import { withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { api, ApiFailure } from '../../shared/api/client.js';
-import { usePerson } from '../../shared/person-store.js';
-import { setupStyle, type Dash } from '../../shared/setup-colours.js';
-import { useTheme } from '../../shared/theme-store.js';
-import { useShow } from '../../shared/units/use-show.js';
+import { api, ApiFailure } from '../shared/api/client.js';
+import { usePerson } from '../shared/person-store.js';
+import { setupStyle, type Dash } from '../shared/charts/setup-colours.js';
+import { useTheme } from '../shared/charts/theme-store.js';
+import { useShow } from '../shared/units/use-show.js';
 
 /** A setup as it is drawn. */
 export interface DrawnSetup {

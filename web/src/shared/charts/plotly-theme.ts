@@ -1,5 +1,5 @@
 import type { Layout, LayoutAxis } from 'plotly.js';
-import type { Tokens } from '../../app/theme.js';
+import type { Tokens } from './theme.js';
 
 /** A colour with an opacity, for bands. */
 export function withOpacity(hex: string, opacity: number): string {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from '../../model/programme-store.js';
 import type { TideGeometry } from './tide-geometry.js';
 
 /** The ground under the pulls of one fitted setup, in its colour, with its name where there is room. */

@@ -2,10 +2,10 @@
 import { leadingEstimate } from '@gezeit/core';
 import { computed } from 'vue';
 import { RouterLink } from 'vue-router';
-import IntervalScale, { type IntervalRow } from '../../shared/ui/IntervalScale.vue';
-import { withSign } from '../../shared/units/show.js';
-import { VERDICT_WORDS } from '../board/board-scale.js';
-import { useProgramme } from '../programme/programme-store.js';
+import IntervalScale, { type IntervalRow } from '../shared/charts/IntervalScale.vue';
+import { withSign } from '../shared/units/show.js';
+import { VERDICT_WORDS } from '../shared/charts/board-scale.js';
+import { useProgramme } from '../model/programme-store.js';
 
 /** The answers of the programme that this one repeats, as they stood, each beside what this one says so far. */
 const programme = useProgramme();

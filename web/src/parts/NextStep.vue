@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { RouterLink, useRoute } from 'vue-router';
-import type { ProgrammeStep } from './steps.js';
+import type { StepName } from '../model/step-names.js';
 
 /** What stands in the place of a step that has nothing to show yet: what comes next, with its link, and nothing else. */
-defineProps<{ title: string; text: string; step: ProgrammeStep['name']; link: string }>();
+defineProps<{ title: string; text: string; step: StepName; link: string }>();
 const route = useRoute();
 </script>
 

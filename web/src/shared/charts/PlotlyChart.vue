@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Config, Data, Layout, PlotlyHTMLElement } from 'plotly.js';
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
-import { useTheme } from '../theme-store.js';
+import { useTheme } from './theme-store.js';
 import { csvText, saveText } from '../save.js';
 import { plotlyLayout } from './plotly-theme.js';
 import ChartFrame from './ChartFrame.vue';

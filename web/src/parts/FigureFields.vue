@@ -2,11 +2,11 @@
 import { CORRECTION_NAMES } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import ChoiceInput from '../../shared/ui/ChoiceInput.vue';
-import NumberInput from '../../shared/ui/NumberInput.vue';
-import { useShow } from '../../shared/units/use-show.js';
+import ChoiceInput from '../shared/form/ChoiceInput.vue';
+import NumberInput from '../shared/form/NumberInput.vue';
+import { useShow } from '../shared/units/use-show.js';
 import { hasHalfPoint, neededFigures, openInForm, type FigureForm } from './figure-form.js';
-import { useProgramme } from './programme-store.js';
+import { useProgramme } from '../model/programme-store.js';
 
 /** Figures read off a cell's screen or sheet: peaks, means over the band, points of the curve, and what they are corrected by. */
 const form = defineModel<FigureForm>({ required: true });

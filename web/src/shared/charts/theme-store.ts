@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia';
 import { computed, ref, watchEffect } from 'vue';
-import { TOKENS } from '../app/theme.js';
+import { TOKENS } from './theme.js';
 import type { Theme } from './setup-colours.js';
 
 const KEY = 'gezeit.theme';

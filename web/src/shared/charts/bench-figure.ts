@@ -1,9 +1,9 @@
 import { differenceFromSi, fromSi, type BenchChart, type ChartAxis, type UnitName } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
-import type { Tokens } from '../../app/theme.js';
-import { fieldUnit } from '../../shared/units/field-unit.js';
-import type { ChosenUnits } from '../../shared/units/units-store.js';
-import { withOpacity } from '../../shared/ui/plotly-theme.js';
+import type { Tokens } from './theme.js';
+import { fieldUnit } from '../units/field-unit.js';
+import type { ChosenUnits } from '../units/units-store.js';
+import { withOpacity } from './plotly-theme.js';
 
 /** A chart of the bench as Plotly draws it, and its figures for CSV. */
 export interface BenchFigure {

@@ -2,7 +2,7 @@ import type { Bundle, Plan } from '@gezeit/contract';
 import { HEAT_FORECAST, learnHeat, planReport, scheduled, type HeatForecast } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, shallowRef, watch } from 'vue';
-import { useProgramme } from '../programme/programme-store.js';
+import { useProgramme } from './programme-store.js';
 
 /** The plan as it is being edited: what is shown is never behind the hand; storing follows. */
 export const usePlan = defineStore('plan', () => {

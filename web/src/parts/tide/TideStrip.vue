@@ -2,11 +2,11 @@
 import type { Tide } from '@gezeit/contract';
 import { computed, ref, useTemplateRef } from 'vue';
 import { csvText, saveText, svgText } from '../../shared/save.js';
-import ChartFrame from '../../shared/ui/ChartFrame.vue';
+import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useWidth } from '../../shared/use-width.js';
-import { useProgramme } from '../programme/programme-store.js';
-import { useSelection } from '../programme/use-selection.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { useSelection } from '../../model/use-selection.js';
 import { TIDE_SIZE, tideGeometry } from './tide-geometry.js';
 import SetupGround from './SetupGround.vue';
 import TidePost from './TidePost.vue';

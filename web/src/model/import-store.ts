@@ -1,9 +1,9 @@
 import type { ImportState } from '@gezeit/contract';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
-import { api, ApiFailure } from '../../shared/api/client.js';
-import { followImport, uploadBundle, type BundleFile } from '../../shared/api/upload.js';
-import { usePerson } from '../../shared/person-store.js';
+import { api, ApiFailure } from '../shared/api/client.js';
+import { followImport, uploadBundle, type BundleFile } from '../shared/api/upload.js';
+import { usePerson } from '../shared/person-store.js';
 
 /** The import that is under way: choosing, sending, reading, and how it ended. */
 export const useImport = defineStore('import', () => {
