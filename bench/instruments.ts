@@ -2,27 +2,11 @@
 import { INSTRUMENTS, measure, restrictionBudget, sweep } from '@gezeit/core';
 import { pathSectionSchema } from '@gezeit/contract';
 import { EXAMPLES } from '../core/test/data/bench-examples.js';
+import { fixedCalculationMs, medianMs } from './fixed-calculation.js';
 
 const FRAME_MS = 16;
-const ROUNDS = 31;
 
-function medianMs(run: () => unknown): number {
-  const times = Array.from({ length: ROUNDS }, () => {
-    const start = performance.now();
-    run();
-    return performance.now() - start;
-  });
-  return times.sort((a, b) => a - b)[Math.floor(ROUNDS / 2)]!;
-}
-
-/** A fixed calculation, so that figures of different machines can be compared: a million square roots. */
-function fixed(): number {
-  let sum = 0;
-  for (let i = 1; i <= 1_000_000; i++) sum += Math.sqrt(i);
-  return sum;
-}
-
-const fixedMs = medianMs(fixed);
+const fixedMs = fixedCalculationMs();
 console.log(`fixed calculation: ${fixedMs.toFixed(2)} ms`);
 let slowest = 0;
 for (const instrument of INSTRUMENTS) {

@@ -1,17 +1,7 @@
 // Times the plan: a move in a plan of 40 pulls, and a suggestion for 3 setups and 24 pulls, beside a fixed calculation: npm run bench:plan
 import { bundleSchema } from '@gezeit/contract';
 import { assumptionsFor, forecastTide, movePulls, planReport, pullsFromLetters, scheduled, suggestOrder } from '@gezeit/core';
-
-const ROUNDS = 41;
-
-function medianMs(run: () => unknown, rounds = ROUNDS): number {
-  const times = Array.from({ length: rounds }, () => {
-    const start = performance.now();
-    run();
-    return performance.now() - start;
-  });
-  return times.sort((a, b) => a - b)[Math.floor(rounds / 2)]!;
-}
+import { fixedCalculationMs, medianMs } from './fixed-calculation.js';
 
 const bundle = bundleSchema.parse({
   format: 'gezeit-bundle',
@@ -27,11 +17,7 @@ const bundle = bundleSchema.parse({
   pulls: [],
   plan: scheduled({ pulls: pullsFromLetters('aAAbBBcCC'.repeat(4) + 'aAAA', ['A', 'B', 'C']), restMin: 5, swapMin: 20 }),
 });
-const fixedMs = medianMs(() => {
-  let sum = 0;
-  for (let i = 1; i <= 1_000_000; i++) sum += Math.sqrt(i);
-  return sum;
-});
+const fixedMs = fixedCalculationMs();
 let place = 0;
 const moveMs = medianMs(() => {
   place = (place + 7) % 38;

@@ -286,6 +286,10 @@ export const programmeViewSchema = z.object({
 });
 export type ProgrammeView = z.infer<typeof programmeViewSchema>;
 
+/** What a change leaves of a programme: everything but its logs, which no change of a programme touches. */
+export const programmeChangedSchema = programmeViewSchema.omit({ logs: true });
+export type ProgrammeChanged = z.infer<typeof programmeChangedSchema>;
+
 /** A curve over engine speed with its 95 % band; SI units. */
 export const setupCurveSchema = z.object({
   setup: z.string(),

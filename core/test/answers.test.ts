@@ -5,6 +5,8 @@ import {
   assumptionsFor,
   comparedPairs,
   curvesOf,
+  judgeOf,
+  measurePulls,
   keptAssumption,
   listAssumptions,
   planReport,
@@ -218,7 +220,7 @@ describe('what the screens draw', () => {
   });
 
   it('curves hold their means inside their bands, and the difference grows with engine speed as built', () => {
-    const { setups, differences, pulls: single } = curvesOf(analyse(box.bundle, box.tables));
+    const { setups, differences, pulls: single } = curvesOf(judgeOf(box.bundle, measurePulls(box.bundle, box.tables)));
     for (const curve of setups) {
       curve.powerW.forEach((value, i) => {
         expect(curve.powerLowW[i]!).toBeLessThanOrEqual(value);

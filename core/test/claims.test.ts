@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest';
 import { evidenceSchema, type Bundle, type Claim, type Evidence, type Question } from '@gezeit/contract';
-import { analyse, curvesOf, type LogTable } from '../src/index.js';
+import { analyse, curvesOf, judgeOf, measurePulls, type LogTable } from '../src/index.js';
 import { tablesOf } from '../src/simulate/index.js';
 import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
 
@@ -39,7 +39,7 @@ describe('a claim of power', () => {
       { quantity: 'torque', value: 1, unit: 'lb·ft', atRpm: 6000 },
     ]);
     const { findings } = analysis;
-    const curves = curvesOf(analysis);
+    const curves = curvesOf(judgeOf(analysis.bundle, measurePulls(analysis.bundle, box.tables)));
     const [difference] = curves.differences;
     const at = difference!.engineSpeedRpm.indexOf(6000);
     const stock = curves.setups.find(({ setup }) => setup === 'A')!;

@@ -1,7 +1,17 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { questionKindSchema, type Bundle, type Comparison, type Question } from '@gezeit/contract';
-import { analyse, curvesOf, formatterFor, headlineOf, LEFT_OUT_WORDS, FLAG_WORDS, type LogTable } from '../src/index.js';
+import {
+  analyse,
+  curvesOf,
+  formatterFor,
+  headlineOf,
+  judgeOf,
+  measurePulls,
+  LEFT_OUT_WORDS,
+  FLAG_WORDS,
+  type LogTable,
+} from '../src/index.js';
 import { tablesOf } from '../src/simulate/index.js';
 import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
 
@@ -179,13 +189,11 @@ describe('over random programmes', () => {
   it('the curve is drawn of the estimate that leads', () => {
     const [day] = days;
     const copy = structuredClone(day!.bundle);
-    const analysis = analyse(copy, day!.tables);
-    expect(curvesOf(analysis).differences[0]!.of).toBe('levelled');
+    expect(curvesOf(judgeOf(copy, measurePulls(copy, day!.tables))).differences[0]!.of).toBe('levelled');
     const cooler = structuredClone(days[2]!.bundle);
     cooler.setups[1]!.state = { ...cooler.setups[0]!.state };
     cooler.programme.questions = [{ id: 'q', kind: 'power-gain', start: 'own', smallest: 1, unit: 'pct' }];
-    const own = analyse(cooler, days[2]!.tables);
-    expect(own.findings.comparisons[0]!.leading).toBe('ownStart');
-    expect(curvesOf(own).differences[0]!.of).toBe('ownStart');
+    expect(analyse(cooler, days[2]!.tables).findings.comparisons[0]!.leading).toBe('ownStart');
+    expect(curvesOf(judgeOf(cooler, measurePulls(cooler, days[2]!.tables))).differences[0]!.of).toBe('ownStart');
   });
 });

@@ -6,13 +6,13 @@ import type { PairJudge } from '../compare/judged-pair.js';
 import { commonSpeeds, correctedPower, PointDifference } from '../compare/point-difference.js';
 import { comparedPairs } from '../compare/state-clouds.js';
 import { claimQuestion, powerTerms } from '../compare/terms.js';
-import type { Analysis } from './findings-of.js';
 
 /** Step of the curves that are drawn, rpm. */
 const DRAWN_STEP_RPM = 50;
 
 /** Power and torque over engine speed for every setup, their differences, and the single pulls. */
-export function curvesOf({ bundle, pulls, judge }: Analysis): Curves {
+export function curvesOf(judge: PairJudge): Curves {
+  const { bundle, pulls } = judge;
   const drawn = pulls.filter(({ curve, pull }) => curve?.channels.has('power') && pull.kind === 'measured');
   return {
     setups: bundle.setups.flatMap(({ id }) => setupCurve(judge, id) ?? []),

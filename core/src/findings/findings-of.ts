@@ -16,9 +16,12 @@ import { comparisonOf } from './comparison.js';
 export interface Analysis {
   bundle: Bundle;
   pulls: AnalysedPull[];
-  /** What was judged for the findings: curves ask it again. */
-  judge: PairJudge;
   findings: Findings;
+}
+
+/** The measured pulls of a bundle, ready to be judged pair by pair: what findings and curves are made from. */
+export function judgeOf(bundle: Bundle, measured: readonly MeasuredPull[]): PairJudge {
+  return new PairJudge(bundle, analysePulls(bundle, measured), assumptionsFor(bundle));
 }
 
 /**
@@ -26,8 +29,8 @@ export interface Analysis {
  * @param evidence results of the bench that were kept: claims of flow are held against them.
  */
 export function findingsOf(bundle: Bundle, measured: readonly MeasuredPull[], evidence: readonly Evidence[] = []): Analysis {
-  const pulls = analysePulls(bundle, measured);
-  const judge = new PairJudge(bundle, pulls, assumptionsFor(bundle));
+  const judge = judgeOf(bundle, measured);
+  const { pulls } = judge;
   const comparisons = comparedPairs(bundle).map(([reference, candidate]) => comparisonOf(judge, reference, candidate));
   const band = bundle.programme.bandRpm;
   const setups = bundle.setups.map(({ id }) => id);
@@ -42,7 +45,7 @@ export function findingsOf(bundle: Bundle, measured: readonly MeasuredPull[], ev
     warnings: [],
     said: { warnings: bundleWarnings(bundle) },
   };
-  return { bundle, pulls, judge, findings };
+  return { bundle, pulls, findings };
 }
 
 function bundleWarnings(bundle: Bundle): AnySaid[] {

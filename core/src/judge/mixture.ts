@@ -34,12 +34,23 @@ function cdfAndDensity(components: Component[], x: number): [number, number] {
 /** Components lighter than this cannot move a quantile by as much as the tolerance asks. */
 const NEGLIGIBLE_WEIGHT = 1e-13;
 
+const weightOf = (components: readonly Component[]) => components.reduce((sum, { weight }) => sum + weight, 0);
+const meanOf = (components: readonly Component[]) =>
+  components.reduce((sum, { weight, mean }) => sum + weight * mean, 0) / weightOf(components);
+
+function spreadOf(components: readonly Component[]): number {
+  const centre = meanOf(components);
+  const square = components.reduce((sum, { weight, mean, sd }) => sum + weight * (sd * sd + (mean - centre) ** 2), 0);
+  return Math.sqrt(square / weightOf(components));
+}
+
 /** Quantile of a mixture of normals whose weights add up to 1: Newton steps kept inside a shrinking bracket. */
 export function mixtureQuantile(all: Component[], probability: number): number {
   const components = all.filter(({ weight }) => weight > NEGLIGIBLE_WEIGHT);
   let low = Math.min(...components.map(({ mean, sd }) => mean - BRACKET_SD * sd));
   let high = Math.max(...components.map(({ mean, sd }) => mean + BRACKET_SD * sd));
-  let x = (low + high) / 2;
+  // Beginning where one normal of the same mean and spread has it saves half of the steps.
+  let x = Math.min(high, Math.max(low, meanOf(components) + spreadOf(components) * standardNormalQuantile(probability)));
   while (high - low > TOLERANCE * Math.max(1, Math.abs(x))) {
     const [cdf, density] = cdfAndDensity(components, x);
     if (cdf < probability) low = x;

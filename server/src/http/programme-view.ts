@@ -1,4 +1,4 @@
-import type { BoardEntry, Bundle, ProgrammeView } from '@gezeit/contract';
+import type { BoardEntry, Bundle, ProgrammeChanged, ProgrammeView } from '@gezeit/contract';
 import { GezeitError, listAssumptions, plannedResolution, programmeGaps } from '@gezeit/core';
 import { In, type EntityManager } from 'typeorm';
 import { analysedState, type AnalysisRoom } from '../analysis/analysis.js';
@@ -73,6 +73,12 @@ export async function boardEntry(room: AnalysisRoom, row: ProgrammeRow): Promise
 
 /** A programme as its screens need it. */
 export async function programmeView(services: Services, id: string): Promise<ProgrammeView> {
+  const changed = await programmeChanged(services, id);
+  return { ...changed, logs: await logsOf(services.source.manager, id, changed.bundle) };
+}
+
+/** The same after a change: without its logs, which no change touches. */
+export async function programmeChanged(services: Services, id: string): Promise<ProgrammeChanged> {
   const { manager } = services.source;
   const row = await findProgramme(manager, id);
   const state = await stateOf(manager, row);
@@ -99,7 +105,6 @@ export async function programmeView(services: Services, id: string): Promise<Pro
     findings,
     tide,
     pulls,
-    logs: await logsOf(manager, id, bundle),
     assumptions: listAssumptions(bundle),
     changes: changes.map(({ id: changeId, at, by, kind, subject, undone }) => ({ id: changeId, at, by, kind, subject, undone })),
   };

@@ -11,19 +11,20 @@ import type { ImportProgress, ImportTask, KeepFileTask, TaskName, Tasks } from '
 /** Thrown to whoever waits for work that was cancelled. */
 export class WorkCancelled extends Error {}
 
-/** One reads and stores, one after the other: the same file handed in twice meets itself. Two judge, so that a sentence never waits for curves. */
-const READERS = 1;
-const JUDGES = 2;
-
-/** Threads that are kept warm: what reads and stores, and what judges. Cancelling what runs ends its thread, which leaves nothing half-done. */
+/**
+ * Three threads that are kept warm: one reads and stores, one after the other, so that the same file handed in twice meets itself; one judges,
+ * and one makes curves, for which no sentence waits. Cancelling what runs ends its thread, which leaves nothing half-done.
+ */
 export class WorkerPools {
   readonly #reading: Piscina;
   readonly #judging: Piscina;
+  readonly #drawing: Piscina;
   #closed = false;
 
   constructor(database: string) {
-    this.#reading = poolOf(database, READERS);
-    this.#judging = poolOf(database, JUDGES);
+    this.#reading = threadOf(database);
+    this.#judging = threadOf(database);
+    this.#drawing = threadOf(database);
   }
 
   /** Imports what was received; aborting stops it. @throws GezeitError, WorkCancelled. */
@@ -53,12 +54,12 @@ export class WorkerPools {
 
   /** Computes and keeps the curves of a state. @throws GezeitError, WorkCancelled. */
   curves(state: ProgrammeState): Promise<Curves> {
-    return this.#run(this.#judging, 'curves', state);
+    return this.#run(this.#drawing, 'curves', state);
   }
 
   async close(): Promise<void> {
     this.#closed = true;
-    await Promise.all([this.#reading.destroy(), this.#judging.destroy()]);
+    await Promise.all([this.#reading.destroy(), this.#judging.destroy(), this.#drawing.destroy()]);
   }
 
   async #run<N extends TaskName>(
@@ -79,15 +80,15 @@ export class WorkerPools {
   }
 }
 
-function poolOf(database: string, threads: number): Piscina {
+function threadOf(database: string): Piscina {
   const beside = (file: string) => fileURLToPath(new URL(file, import.meta.url));
   const built = beside('./worker.js');
   const isBuilt = existsSync(built);
   return new Piscina({
     filename: isBuilt ? built : beside('./worker-from-source.mjs'),
     // Warm from the start; run from source, where starting is slow and much is never used, from the first use.
-    minThreads: isBuilt ? threads : 0,
-    maxThreads: threads,
+    minThreads: isBuilt ? 1 : 0,
+    maxThreads: 1,
     idleTimeout: Infinity,
     workerData: { database },
   });

@@ -1,4 +1,4 @@
-import type { Amendment, Comparison, Curves, EditablePart, PartValue, ProgrammeView, Setup } from '@gezeit/contract';
+import type { Amendment, Comparison, Curves, EditablePart, PartValue, ProgrammeChanged, ProgrammeView, Setup } from '@gezeit/contract';
 import { withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
@@ -30,6 +30,8 @@ export const useProgramme = defineStore('programme', () => {
   const failure = shallowRef<ApiFailure | null>(null);
   const busy = ref(false);
   const curvesFailure = shallowRef<ApiFailure | null>(null);
+  /** Whether the curves that are shown are of an earlier state: newer ones are being judged. */
+  const curvesPending = ref(false);
   let fetchingCurves: AbortController | null = null;
   let opening = 0;
   const leaving: (() => Promise<void>)[] = [];
@@ -67,8 +69,11 @@ export const useProgramme = defineStore('programme', () => {
   /** Has something stored before another programme is opened in the place of this one. */
   const beforeLeaving = (store: () => Promise<void>) => void leaving.push(store);
 
-  function show(next: ProgrammeView): void {
-    stored.value = next;
+  /** What a change answers comes without the logs: those that are known stand. */
+  const withLogs = (next: ProgrammeView | ProgrammeChanged): ProgrammeView => ({ logs: stored.value?.logs ?? [], ...next });
+
+  function show(next: ProgrammeView | ProgrammeChanged): void {
+    stored.value = withLogs(next);
     void fetchCurves(next.id);
   }
 
@@ -95,16 +100,19 @@ export const useProgramme = defineStore('programme', () => {
     fetchingCurves?.abort();
     const controller = (fetchingCurves = new AbortController());
     curvesFailure.value = null;
+    curvesPending.value = true;
     try {
       const fetched = await api.curves(id, controller.signal);
       if (!controller.signal.aborted) curves.value = fetched;
     } catch (error) {
       if (!controller.signal.aborted) curvesFailure.value = asFailure(error);
+    } finally {
+      if (fetchingCurves === controller) curvesPending.value = false;
     }
   }
 
   /** Makes a change of the open programme after asking who is working; returns its failure, if any, for the caller to show. */
-  async function change(action: (id: string) => Promise<ProgrammeView>): Promise<ApiFailure | null> {
+  async function change(action: (id: string) => Promise<ProgrammeChanged>): Promise<ApiFailure | null> {
     const id = stored.value?.id;
     if (!id || !(await person.ensure())) return NOBODY;
     busy.value = true;
@@ -120,7 +128,7 @@ export const useProgramme = defineStore('programme', () => {
   }
 
   /** The same where the caller has no place of its own for a failure: it is shown above the page. Whether it was done. */
-  async function changeAloud(action: (id: string) => Promise<ProgrammeView>): Promise<boolean> {
+  async function changeAloud(action: (id: string) => Promise<ProgrammeChanged>): Promise<boolean> {
     const failed = await change(action);
     editFailure.value = failed;
     return failed === null;
@@ -148,6 +156,8 @@ export const useProgramme = defineStore('programme', () => {
   let editing: Promise<unknown> = Promise.resolve();
   const editFailure = shallowRef<ApiFailure | null>(null);
   const saving = ref(0);
+  /** Whether what is shown is being judged anew: a change is on its way. */
+  const judging = computed(() => busy.value || saving.value > 0);
 
   /**
    * Changes a part of the open programme, one change after the other: each starts from what the one before has left. A failure is shown,
@@ -182,9 +192,9 @@ export const useProgramme = defineStore('programme', () => {
   }
 
   /** Shows what an edit left; the curves are read again only where the findings have changed. */
-  function showEdited(next: ProgrammeView): void {
+  function showEdited(next: ProgrammeChanged): void {
     const judgedAnew = JSON.stringify(next.findings) !== JSON.stringify(stored.value?.findings);
-    stored.value = next;
+    stored.value = withLogs(next);
     if (judgedAnew) void fetchCurves(next.id);
   }
 
@@ -201,10 +211,12 @@ export const useProgramme = defineStore('programme', () => {
     view,
     curves,
     curvesFailure,
+    curvesPending,
     failure,
     busy,
     editFailure,
     saving,
+    judging,
     edit,
     change,
     changeAloud,

@@ -1,4 +1,4 @@
-import { archivedSchema, boardSchema, createdSchema, editSchema, newProgrammeSchema, programmeViewSchema } from '@gezeit/contract';
+import { archivedSchema, boardSchema, createdSchema, editSchema, newProgrammeSchema, programmeChangedSchema } from '@gezeit/contract';
 import { z } from 'zod';
 import { analysedState } from '../../analysis/analysis.js';
 import { loadState } from '../../analysis/programme-state.js';
@@ -6,7 +6,7 @@ import { Programme } from '../../database/entities.js';
 import { changeArchived } from '../../store/changes.js';
 import { editPart } from '../../store/edit.js';
 import { createProgramme, revalidate } from '../../store/new-programme.js';
-import { boardEntry, programmeView } from '../programme-view.js';
+import { boardEntry, programmeChanged } from '../programme-view.js';
 import { idParams, route } from '../route.js';
 
 export const editingRoutes = [
@@ -26,12 +26,12 @@ export const editingRoutes = [
     summary: 'Change one part of a programme; refused where another window has changed it meanwhile.',
     params: idParams,
     body: editSchema,
-    answer: programmeViewSchema,
+    answer: programmeChangedSchema,
     changes: true,
     async handle({ params, body, person, services }) {
       await editPart(services.source, params.id, body, person);
       await services.days.changed(params.id);
-      return programmeView(services, params.id);
+      return programmeChanged(services, params.id);
     },
   }),
   route({

@@ -1,12 +1,12 @@
 import { writeTransaction } from '../../database/write-transaction.js';
-import { createdSchema, evidenceDraftSchema, evidenceSchema, programmeViewSchema } from '@gezeit/contract';
+import { createdSchema, evidenceDraftSchema, evidenceSchema, programmeChangedSchema } from '@gezeit/contract';
 import { z } from 'zod';
 import { addAttachment, readAttachment } from '../../store/attachments.js';
 import { recordChange } from '../../store/changes.js';
 import { keepEvidence, removeEvidence } from '../../store/evidence.js';
 import { findProgramme } from '../../store/load-bundle.js';
 import { AttachmentEntity } from '../../database/entities.js';
-import { programmeView } from '../programme-view.js';
+import { programmeChanged } from '../programme-view.js';
 import { PHOTO_OR_SHEET, receiveFile } from '../receive-file.js';
 import { idParams, route } from '../route.js';
 import { missing } from '@gezeit/core';
@@ -20,7 +20,7 @@ export const evidenceRoutes = [
     summary: 'Keep a result of the bench as evidence.',
     params: idParams,
     body: evidenceDraftSchema,
-    answer: programmeViewSchema,
+    answer: programmeChangedSchema,
     changes: true,
     async handle({ params, body, person, services }) {
       await writeTransaction(services.source, async (manager) => {
@@ -28,7 +28,7 @@ export const evidenceRoutes = [
         const evidence = evidenceSchema.parse({ ...body, by: person, at: new Date().toISOString() });
         await keepEvidence(manager, params.id, evidence, person);
       });
-      return programmeView(services, params.id);
+      return programmeChanged(services, params.id);
     },
   }),
   route({
@@ -36,11 +36,11 @@ export const evidenceRoutes = [
     path: '/api/programmes/:id/evidence/:key',
     summary: 'Take a piece of evidence away; undo brings it back.',
     params: idParams.extend({ key: z.string().min(1).max(80) }),
-    answer: programmeViewSchema,
+    answer: programmeChangedSchema,
     changes: true,
     async handle({ params, person, services }) {
       await writeTransaction(services.source, (manager) => removeEvidence(manager, params.id, params.key, person));
-      return programmeView(services, params.id);
+      return programmeChanged(services, params.id);
     },
   }),
   route({
@@ -78,7 +78,7 @@ export const evidenceRoutes = [
     summary: 'Take an attached file away; undo brings it back.',
     params: idParams,
     query: fileQuery,
-    answer: programmeViewSchema,
+    answer: programmeChangedSchema,
     changes: true,
     async handle({ params, query, person, services }) {
       await writeTransaction(services.source, async (manager) => {
@@ -87,7 +87,7 @@ export const evidenceRoutes = [
         await manager.update(AttachmentEntity, { id: row.id }, { removed: true });
         await recordChange(manager, params.id, person, { kind: 'attachment', subject: query.file, before: false, after: true });
       });
-      return programmeView(services, params.id);
+      return programmeChanged(services, params.id);
     },
   }),
 ];

@@ -1,4 +1,12 @@
-import { amendmentSchema, boardSchema, curvesSchema, exclusionSchema, findingsSchema, programmeViewSchema } from '@gezeit/contract';
+import {
+  amendmentSchema,
+  boardSchema,
+  curvesSchema,
+  exclusionSchema,
+  findingsSchema,
+  programmeChangedSchema,
+  programmeViewSchema,
+} from '@gezeit/contract';
 import { zipSync } from 'fflate';
 import { z } from 'zod';
 import { analysedState, curvesOfState } from '../../analysis/analysis.js';
@@ -8,7 +16,7 @@ import { exportFiles } from '../../store/export-bundle.js';
 import { changePull, undoAmendment } from '../../day/amend-pull.js';
 import { changeExclusion, undoLast } from '../../store/changes.js';
 import { findProgramme } from '../../store/load-bundle.js';
-import { boardEntry, programmeView } from '../programme-view.js';
+import { boardEntry, programmeChanged, programmeView } from '../programme-view.js';
 import { idParams, route } from '../route.js';
 
 const fileName = (title: string) =>
@@ -74,12 +82,12 @@ export const programmeRoutes = [
     summary: 'Leave a pull out with a reason, use it in spite of the rules, or let the rules decide.',
     params: idParams.extend({ pull: z.string().min(1).max(100) }),
     body: exclusionSchema,
-    answer: programmeViewSchema,
+    answer: programmeChangedSchema,
     changes: true,
     async handle({ params, body, person, services }) {
       await changeExclusion(services.source, params.id, params.pull, body.excluded, person);
       await services.days.changed(params.id);
-      return programmeView(services, params.id);
+      return programmeChanged(services, params.id);
     },
   }),
   route({
@@ -88,12 +96,12 @@ export const programmeRoutes = [
     summary: 'Correct weather, figures, kind or setup of a driven pull, with the reason; the pull says so from then on.',
     params: idParams.extend({ pull: z.string().min(1).max(100) }),
     body: amendmentSchema,
-    answer: programmeViewSchema,
+    answer: programmeChangedSchema,
     changes: true,
     async handle({ params, body, person, services }) {
       await changePull(services.source, params.id, params.pull, body, person);
       await services.days.changed(params.id);
-      return programmeView(services, params.id);
+      return programmeChanged(services, params.id);
     },
   }),
   route({
@@ -101,12 +109,12 @@ export const programmeRoutes = [
     path: '/api/programmes/:id/undo',
     summary: 'Undo the last change of a programme that is not undone yet.',
     params: idParams,
-    answer: programmeViewSchema,
+    answer: programmeChangedSchema,
     changes: true,
     async handle({ params, services }) {
       await undoLast(services.source, params.id, undoAmendment);
       await services.days.changed(params.id);
-      return programmeView(services, params.id);
+      return programmeChanged(services, params.id);
     },
   }),
 ];

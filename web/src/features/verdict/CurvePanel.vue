@@ -47,22 +47,23 @@ const powerAt = computed(() => (programme.view!.bundle.cell ?? programme.view!.b
 const corrected = computed(() =>
   programme.view!.bundle.programme.correction === 'NONE' ? 'uncorrected' : programme.view!.bundle.programme.correction.replace('_', ' '),
 );
+const subtitle = computed(() => `at the ${powerAt.value}, ${corrected.value}; mean of the used pulls with its 95 % band`);
 </script>
 
 <template>
-  <div class="curves">
+  <div class="curves" :class="{ earlier: programme.curvesPending && figure }" :aria-busy="programme.curvesPending">
     <FailureNote v-if="programme.curvesFailure" :failure="programme.curvesFailure" />
     <PlotlyChart
       v-else-if="figure"
       name="curves"
       title="Over engine speed"
-      :subtitle="`at the ${powerAt}, ${corrected}; mean of the used pulls with its 95 % band`"
+      :subtitle="programme.curvesPending ? 'being judged anew: these are the curves from before' : subtitle"
       :data="figure.data"
       :layout="figure.layout"
       :height="560"
       :table="table"
     />
-    <div v-else aria-busy="true">
+    <div v-else>
       <p class="muted">Judging every engine speed…</p>
       <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Judging every engine speed" />
     </div>
@@ -72,5 +73,8 @@ const corrected = computed(() =>
 <style scoped>
 .curves {
   min-width: 0;
+}
+.earlier :deep(.plot) {
+  opacity: 0.45;
 }
 </style>

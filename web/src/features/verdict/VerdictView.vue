@@ -69,7 +69,7 @@ const counts = computed(() => {
 <template>
   <div v-if="!next && comparison && candidate && reference && lead" class="page">
     <div class="top">
-      <div class="sentence">
+      <div class="sentence" :class="{ earlier: programme.judging }" :aria-busy="programme.judging">
         <div class="pair">
           <template v-if="programme.comparisons.length > 1">
             <button
@@ -97,7 +97,7 @@ const counts = computed(() => {
         </h1>
         <p v-for="text in lead.second" :key="text" class="second">{{ text }}</p>
         <p v-if="masked" class="masked">{{ masked }}</p>
-        <p class="why">{{ counts }}</p>
+        <p class="why" role="status">{{ programme.judging ? 'Being judged anew: this is the answer from before.' : counts }}</p>
         <p v-for="note in comparison.notes" :key="note" class="small muted">{{ note }}</p>
       </div>
       <EstimatePanel
@@ -177,6 +177,10 @@ h1 .loss {
 .masked {
   max-width: 46rem;
   font-size: 1.05rem;
+}
+.earlier h1,
+.earlier .second {
+  opacity: 0.45;
 }
 .why {
   color: var(--muted);

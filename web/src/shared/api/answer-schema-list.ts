@@ -10,6 +10,7 @@ export {
   fileMatchSchema,
   importStateSchema,
   partsSchema,
+  programmeChangedSchema,
   programmeViewSchema,
   rigTruthSchema,
   searchSchema,

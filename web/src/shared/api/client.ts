@@ -10,7 +10,7 @@ import type {
   Edit,
   EvidenceDraft,
   ImportState,
-  ProgrammeView,
+  ProgrammeChanged,
   RigCommand,
   Vehicle,
   z,
@@ -98,28 +98,28 @@ export const api = {
   programme: (id: string) => get(programmePath(id), (of) => of.programmeViewSchema),
   curves: (id: string, signal?: AbortSignal): Promise<Curves> =>
     get(`/api/programmes/${encodeURIComponent(id)}/curves`, (of) => of.curvesSchema, signal),
-  amend: (id: string, pull: string, amendment: Amendment): Promise<ProgrammeView> =>
+  amend: (id: string, pull: string, amendment: Amendment): Promise<ProgrammeChanged> =>
     change(
       'POST',
       `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}/amendments`,
-      (of) => of.programmeViewSchema,
+      (of) => of.programmeChangedSchema,
       amendment,
     ),
-  exclude: (id: string, pull: string, excluded: string | false | null): Promise<ProgrammeView> =>
-    change('PATCH', `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}`, (of) => of.programmeViewSchema, {
+  exclude: (id: string, pull: string, excluded: string | false | null): Promise<ProgrammeChanged> =>
+    change('PATCH', `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}`, (of) => of.programmeChangedSchema, {
       excluded,
     }),
-  undo: (id: string): Promise<ProgrammeView> =>
-    change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, (of) => of.programmeViewSchema, {}),
+  undo: (id: string): Promise<ProgrammeChanged> =>
+    change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, (of) => of.programmeChangedSchema, {}),
   createProgramme: (body: { title: string; aspiration: string; vehicleId: string | null; cellId: string | null }) =>
     change('POST', '/api/programmes', (of) => of.createdSchema, body),
-  edit: (id: string, edit: Edit): Promise<ProgrammeView> => change('PATCH', programmePath(id), (of) => of.programmeViewSchema, edit),
+  edit: (id: string, edit: Edit): Promise<ProgrammeChanged> => change('PATCH', programmePath(id), (of) => of.programmeChangedSchema, edit),
   archive: (id: string, archived: boolean) => change('POST', `${programmePath(id)}/archived`, (of) => of.boardSchema, { archived }),
   revalidate: (id: string) => change('POST', `${programmePath(id)}/revalidations`, (of) => of.createdSchema, {}),
-  keepEvidence: (id: string, evidence: EvidenceDraft): Promise<ProgrammeView> =>
-    change('POST', `${programmePath(id)}/evidence`, (of) => of.programmeViewSchema, evidence),
-  removeEvidence: (id: string, key: string): Promise<ProgrammeView> =>
-    change('DELETE', `${programmePath(id)}/evidence/${encodeURIComponent(key)}`, (of) => of.programmeViewSchema),
+  keepEvidence: (id: string, evidence: EvidenceDraft): Promise<ProgrammeChanged> =>
+    change('POST', `${programmePath(id)}/evidence`, (of) => of.programmeChangedSchema, evidence),
+  removeEvidence: (id: string, key: string): Promise<ProgrammeChanged> =>
+    change('DELETE', `${programmePath(id)}/evidence/${encodeURIComponent(key)}`, (of) => of.programmeChangedSchema),
   attach: async (id: string, file: File): Promise<string> => {
     const body = new FormData();
     body.append('file', file, file.name);
@@ -127,8 +127,8 @@ export const api = {
     const sent = send(`${programmePath(id)}/attachments`, { method: 'POST', headers, body }).then((response) => response.json());
     return (await checked((of) => of.createdSchema, sent)).id;
   },
-  removeAttachment: (id: string, file: string): Promise<ProgrammeView> =>
-    change('DELETE', `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`, (of) => of.programmeViewSchema),
+  removeAttachment: (id: string, file: string): Promise<ProgrammeChanged> =>
+    change('DELETE', `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`, (of) => of.programmeChangedSchema),
   attachmentAddress: (id: string, file: string) => `${programmePath(id)}/attachments?file=${encodeURIComponent(file)}`,
   day: (id: string, signal?: AbortSignal): Promise<DayView> => get(`${programmePath(id)}/day`, (of) => of.dayViewSchema, signal),
   dayLive: (id: string) => `${programmePath(id)}/day/live`,

@@ -24,6 +24,8 @@ const themes = useTheme();
 let plotly: typeof import('plotly.js') | null = null;
 let observer: ResizeObserver | null = null;
 let gone = false;
+/** Drawing takes longer than everything else on a page: words are shown first, and what changes meanwhile is drawn once. */
+let drawing: number | null = null;
 
 const config: Partial<Config> = { displayModeBar: false, responsive: false };
 
@@ -40,6 +42,16 @@ async function draw(): Promise<void> {
   element.on('plotly_click', ({ points }) => emit('clickPoint', points[0]?.customdata));
 }
 
+function drawSoon(): void {
+  if (drawing !== null) return;
+  drawing = requestAnimationFrame(() => {
+    drawing = window.setTimeout(() => {
+      drawing = null;
+      void draw();
+    });
+  });
+}
+
 async function saveSvg(): Promise<void> {
   if (!plotly || !box.value) return;
   const { clientWidth } = box.value;
@@ -48,13 +60,13 @@ async function saveSvg(): Promise<void> {
 }
 
 onMounted(() => {
-  void draw();
+  drawSoon();
   observer = new ResizeObserver(() => {
     if (plotly && box.value) plotly.Plots.resize(box.value);
   });
   observer.observe(box.value!);
 });
-watch([() => props.data, () => props.layout, () => props.height, () => themes.tokens], () => void draw());
+watch([() => props.data, () => props.layout, () => props.height, () => themes.tokens], drawSoon);
 onBeforeUnmount(() => {
   gone = true;
   observer?.disconnect();

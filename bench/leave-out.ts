@@ -1,0 +1,72 @@
+// From the key that leaves a pull out to the new sentence, and from there to the new curves, in the browser on the airbox demo. Needs a build.
+import { spawn } from 'node:child_process';
+import { setTimeout as pause } from 'node:timers/promises';
+import { chromium } from '@playwright/test';
+import { fixedCalculationMs } from './fixed-calculation.js';
+
+const ADDRESS = 'http://127.0.0.1:4795';
+const PULLS = ['p05', 'p06', 'p07', 'p09', 'p10'];
+const ROUNDS = 3;
+
+interface Moments {
+  key?: number;
+  sentence?: number;
+  curves?: number;
+}
+
+const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
+
+/** In the page: notes the key, the first paint of a new sentence, and the first drawing of new curves. */
+function watchMoments(): void {
+  const moments: Moments = ((window as unknown as { moments: Moments }).moments = {});
+  const before = document.querySelector('p.why')?.textContent;
+  window.addEventListener('keydown', ({ key }) => key === 'Enter' && (moments.key ??= performance.now()), { capture: true });
+  const look = () => {
+    const now = document.querySelector('p.why')?.textContent;
+    if (moments.sentence === undefined && now !== before && now?.includes('counted')) moments.sentence = performance.now();
+    if (moments.sentence !== undefined && document.querySelector('.curves')?.getAttribute('aria-busy') === 'false')
+      moments.curves ??= performance.now();
+  };
+  new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true, attributes: true });
+}
+
+const server = spawn(process.execPath, ['e2e/start-server.mjs', new URL(ADDRESS).port], { stdio: 'ignore' });
+const browser = await chromium.launch({
+  executablePath: process.env['GEZEIT_CHROMIUM'] ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+try {
+  for (let i = 0; i < 120 && !(await fetch(`${ADDRESS}/api/health`).catch(() => null)); i += 1) await pause(500);
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BB', name: 'Bench' })));
+  // The runner that strips the types names functions by a helper, which the page has not.
+  await page.addInitScript('globalThis.__name = (named) => named');
+  await page.goto(ADDRESS);
+  await page.getByRole('link', { name: /Sealed airbox/ }).click();
+  await page.waitForURL(/verdict/);
+  const address = page.url();
+  const found: Required<Moments>[] = [];
+  for (const [round, pull] of Array.from({ length: ROUNDS }, (_, i) => PULLS.map((id) => [i, id] as const)).flat()) {
+    await page.goto(`${address}?pull=${pull}`);
+    await page.locator('.js-plotly-plot').waitFor();
+    await pause(800);
+    await page.keyboard.press('x');
+    await page.getByRole('dialog').getByRole('textbox').waitFor();
+    await page.keyboard.type(`round ${round}, for ${pull}`);
+    await page.evaluate(watchMoments);
+    await page.keyboard.press('Enter');
+    await page.waitForFunction(() => (window as unknown as { moments: Moments }).moments.curves !== undefined);
+    found.push(await page.evaluate(() => (window as unknown as { moments: Required<Moments> }).moments));
+    await page.keyboard.press('z');
+    await pause(800);
+  }
+  const sentences = found.map(({ key, sentence }) => sentence - key);
+  const curves = found.map(({ sentence, curves: drawn }) => drawn - sentence);
+  const show = (values: number[]) =>
+    `median ${median(values).toFixed(0)} ms (${Math.min(...values).toFixed(0)} to ${Math.max(...values).toFixed(0)})`;
+  console.log(`key to sentence: ${show(sentences)}; sentence to curves: ${show(curves)}; of ${found.length}`);
+  console.log(`fixed calculation in the same run: ${fixedCalculationMs().toFixed(0)} ms`);
+} finally {
+  await browser.close();
+  server.kill();
+}
