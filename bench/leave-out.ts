@@ -44,12 +44,17 @@ try {
   await page.goto(ADDRESS);
   await page.getByRole('link', { name: /Sealed airbox/ }).click();
   await page.waitForURL(/verdict/);
-  const address = page.url();
+  await page.goto(`${page.url()}?pull=${PULLS[0]}`);
   const found: Required<Moments>[] = [];
   for (const [round, pull] of Array.from({ length: ROUNDS }, (_, i) => PULLS.map((id) => [i, id] as const)).flat()) {
-    await page.goto(`${address}?pull=${pull}`);
-    await page.locator('.js-plotly-plot').waitFor();
+    for (let at = ''; at !== pull; at = new URL(page.url()).searchParams.get('pull') ?? '') {
+      const key = (new URL(page.url()).searchParams.get('pull') ?? '') > pull ? 'ArrowLeft' : 'ArrowRight';
+      if (new URL(page.url()).searchParams.get('pull') !== pull) await page.keyboard.press(key);
+      await pause(100);
+    }
+    await page.locator('.curves[aria-busy=false] .js-plotly-plot').waitFor();
     await pause(800);
+    const before = (await page.locator('p.why').textContent())!;
     await page.keyboard.press('x');
     await page.getByRole('dialog').getByRole('textbox').waitFor();
     await page.keyboard.type(`round ${round}, for ${pull}`);
@@ -57,8 +62,9 @@ try {
     await page.keyboard.press('Enter');
     await page.waitForFunction(() => (window as unknown as { moments: Moments }).moments.curves !== undefined);
     found.push(await page.evaluate(() => (window as unknown as { moments: Required<Moments> }).moments));
+    await page.getByRole('dialog').waitFor({ state: 'hidden' });
     await page.keyboard.press('z');
-    await pause(800);
+    await page.locator('p.why', { hasText: before }).waitFor();
   }
   const sentences = found.map(({ key, sentence }) => sentence - key);
   const curves = found.map(({ sentence, curves: drawn }) => drawn - sentence);

@@ -4,25 +4,30 @@ import type { EntityManager } from 'typeorm';
 import { loadTables } from '../store/load-bundle.js';
 import { analysedOf, type Analysed } from './analysed.js';
 import { curvesDigest, findingsDigest, pullDigests } from './input-digests.js';
-import { keepProducts, keptProducts } from './kept-products.js';
+import { keepProducts, keptProducts, type ProductKind } from './kept-products.js';
 import type { ProgrammeState } from './programme-state.js';
 
 /** Pulls that this thread has measured or read last, by digest: a change of what counts finds them here. */
 const measuredLately = new Map<string, MeasuredPull>();
 const MOST_AT_HAND = 600;
 
-/** Computes the findings of a state and keeps them. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
+/** Computes the findings of a state, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
 export async function computeAnalysed(manager: EntityManager, state: ProgrammeState): Promise<Analysed> {
   const analysed = analysedOf(analyseMeasured(state.bundle, await measuredPulls(manager, state), state.evidence));
-  await keepProducts(manager, state.id, 'findings', new Map([[findingsDigest(state), analysed]]));
+  keepLater(manager, state.id, 'findings', findingsDigest(state), analysed);
   return analysed;
 }
 
-/** Computes the curves of a state and keeps them. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
+/** Computes the curves of a state, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
 export async function computeCurves(manager: EntityManager, state: ProgrammeState): Promise<Curves> {
   const curves = curvesOf(judgeOf(state.bundle, await measuredPulls(manager, state)));
-  await keepProducts(manager, state.id, 'curves', new Map([[curvesDigest(state), curves]]));
+  keepLater(manager, state.id, 'curves', curvesDigest(state), curves);
   return curves;
+}
+
+/** Keeps a product once it is answered. Where that fails nothing is lost: it is computed again when it is next asked for. */
+function keepLater(manager: EntityManager, id: string, kind: ProductKind, digest: string, product: unknown): void {
+  setImmediate(() => void keepProducts(manager, id, kind, new Map([[digest, product]])).catch(() => undefined));
 }
 
 /** The pulls of a state as their logs say: at hand, kept, or measured now and kept. */
