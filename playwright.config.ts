@@ -1,19 +1,23 @@
 import { defineConfig } from '@playwright/test';
 
-const PORT = 4791;
-
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results',
   timeout: 45_000,
   expect: { timeout: 10_000 },
-  // A day at 60 times its speed is run by its clock: nothing may stand beside it.
-  workers: 1,
-  retries: 1,
+  globalSetup: './e2e/global-setup.ts',
+  // A test that needs a second try has failed.
+  retries: 0,
+  workers: 2,
+  // The tests of a file follow one another; files stand beside each other, each worker with a server of its own.
   fullyParallel: false,
+  projects: [
+    { name: 'pages', testIgnore: /day\.spec/ },
+    // A day at many times its speed is run by its clock: nothing may stand beside it.
+    { name: 'days', testMatch: /day\.spec/, dependencies: ['pages'], workers: 1 },
+  ],
   reporter: [['list'], ['json', { outputFile: 'reports/browser.json' }]],
   use: {
-    baseURL: `http://127.0.0.1:${PORT}`,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     timezoneId: 'Asia/Kathmandu',
@@ -31,12 +35,5 @@ export default defineConfig({
         '--disable-sync',
       ],
     },
-  },
-  webServer: {
-    command: `node e2e/start-server.mjs ${PORT}`,
-    url: `http://127.0.0.1:${PORT}/api/health`,
-    timeout: 90_000,
-    reuseExistingServer: false,
-    gracefulShutdown: { signal: 'SIGTERM', timeout: 5000 },
   },
 });

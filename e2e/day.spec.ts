@@ -65,12 +65,25 @@ const driven = (page: Page, count: number) =>
   expect
     .poll(async () => Number(/(\d+) of \d+ driven/.exec((await page.locator('header.line').textContent()) ?? '')?.[1]), { timeout: 40_000 })
     .toBeGreaterThanOrEqual(count);
+/** Nothing moves any more: what opens has opened. */
+const still = (page: Page) =>
+  page.evaluate(async () => {
+    await new Promise(requestAnimationFrame);
+    await Promise.all(document.getAnimations().map(({ finished }) => finished.catch(() => undefined)));
+    await new Promise(requestAnimationFrame);
+  });
+/** Waits until so many minutes of the day's own clock have passed. */
+async function pass(page: Page, address: string, id: string, minutes: number): Promise<void> {
+  const now = async () => (await dayOf(page, address, id)).clock.nowMs;
+  const until = (await now()) + 60_000 * minutes;
+  await expect.poll(now, { timeout: 30_000 }).toBeGreaterThan(until);
+}
 /** A key of the screen: with nothing open over it. */
 async function key(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await page.locator('body').press(name);
   // Whatever opens takes the focus once it stands.
-  await page.waitForTimeout(350);
+  await still(page);
 }
 
 /** A Gezeit of its own that can be killed and started again on the same data. */
@@ -203,7 +216,7 @@ plain(
       await saysWithin(page, 'swapping');
       await page.reload();
       await saysWithin(page, 'swapping');
-      await page.waitForTimeout(6000);
+      await pass(page, server.address, id, 6);
       await finishSwap(page, 'No');
       await driven(page, 3);
 
@@ -225,7 +238,7 @@ plain(
       await saysWithin(page, 'swap');
       await expect(page.locator('[data-chart="day-says"]')).toContainText(/[+−][\d.]+ % \([+−\d.]+ to [+−\d.]+\)/);
       await beginSwap(page);
-      await page.waitForTimeout(6000);
+      await pass(page, server.address, id, 6);
       await finishSwap(page, 'No');
       await saysWithin(page, 'finish', 120_000);
       await expect(page.getByText(/If you stop now, you can recognise/)).toBeVisible();

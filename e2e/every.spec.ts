@@ -1,6 +1,8 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
+import { STEP_NAMES } from '../web/src/model/step-names.js';
 import { drawn, expect, programmeId, test, TITLES } from './support.js';
+import type { Page } from '@playwright/test';
 
 /** Every view of Gezeit: its address and the charts that stand on it. */
 const VIEWS: { name: string; path: (id: string) => string; charts: string[] }[] = [
@@ -19,80 +21,114 @@ const VIEWS: { name: string; path: (id: string) => string; charts: string[] }[] 
 ];
 const PLOTTED = ['traces', 'curves', 'flow-bench', 'air-demand', 'condensation-risk'];
 
-for (const theme of ['light', 'dark'] as const) {
-  for (const view of VIEWS) {
-    test(`axe finds nothing serious on ${view.name}, ${theme}`, async ({ page }) => {
-      await page.addInitScript((chosen) => localStorage.setItem('gezeit.theme', chosen), theme);
-      await page.goto(view.path(await programmeId(page, TITLES.airbox)));
-      await expect(page.locator('h1')).toBeAttached();
-      for (const chart of view.charts.filter((name) => PLOTTED.includes(name))) await drawn(page, chart);
-      expect(await page.locator('html').getAttribute('data-theme')).toBe(theme);
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'])
-        .analyze();
-      const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
-      expect(serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`)).toEqual([]);
-    });
-  }
+/** Only looks, and asks every view alike: the views stand beside each other. */
+test.describe.configure({ mode: 'parallel' });
+
+const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'];
+
+async function seriousFaults(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).withTags(RULES).analyze();
+  const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+  return serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`);
 }
 
-test('every route of the application is one of the views walked here', async ({ page }) => {
-  const source = readFileSync(new URL('../web/src/app/steps.ts', import.meta.url), 'utf8');
-  const steps = [...source.matchAll(/name: '(\w+)',\n\s+title/g)].map(([, name]) => name);
-  expect(steps).toEqual(['question', 'bench', 'plan', 'day', 'logs', 'verdict']);
-  const id = await programmeId(page, TITLES.airbox);
-  for (const step of steps) expect(VIEWS.some(({ path }) => path(id).includes(`/${step}`))).toBe(true);
-});
+/** Texts under 13 px, as they are laid out. */
+const smallTexts = (page: Page) =>
+  page.evaluate(() =>
+    [...document.querySelectorAll('body *')]
+      .filter((element) => [...element.childNodes].some((node) => node.nodeType === Node.TEXT_NODE && node.textContent!.trim() !== ''))
+      .filter(
+        (element) => !['SCRIPT', 'STYLE', 'TITLE'].includes(element.tagName) && (element as HTMLElement).checkVisibility?.() !== false,
+      )
+      .filter((element) => Number.parseFloat(getComputedStyle(element).fontSize) < 12.99)
+      .map((element) => `${element.tagName} ${element.textContent!.trim().slice(0, 30)} ${getComputedStyle(element).fontSize}`),
+  );
 
-for (const view of VIEWS.filter(({ charts }) => charts.length > 0)) {
-  test(`every chart of ${view.name} is saved as SVG and its data as CSV`, async ({ page }) => {
-    await page.goto(view.path(await programmeId(page, TITLES.airbox)));
-    await expect(page.locator('[data-chart]')).toHaveCount(view.charts.length);
-    for (const chart of view.charts) {
-      if (PLOTTED.includes(chart)) await drawn(page, chart);
-      const frame = page.locator(`[data-chart="${chart}"]`);
-      const save = async (kind: 'SVG' | 'CSV') => {
-        const [download] = await Promise.all([
-          page.waitForEvent('download'),
-          frame.getByRole('button', { name: new RegExp(`as ${kind}$`) }).click(),
-        ]);
-        expect(download.suggestedFilename()).toBe(`${chart}.${kind.toLowerCase()}`);
-        return readFileSync((await download.path())!, 'utf8');
-      };
-      const svg = await save('SVG');
-      expect(svg, chart).toMatch(/^<svg/);
-      expect(svg.length, chart).toBeGreaterThan(500);
-      const rows = (await save('CSV')).trim().split('\n');
-      expect(rows.length, chart).toBeGreaterThan(1);
-      expect(rows[1]!.split(',').length, chart).toBeGreaterThan(1);
-    }
-  });
+const namelessButtons = (page: Page) =>
+  page.evaluate(() =>
+    [...document.querySelectorAll('button, [role=button], a')]
+      .filter((element) => !(element.getAttribute('aria-label') || element.textContent?.trim()))
+      .map((element) => element.outerHTML.slice(0, 120)),
+  );
+
+async function savesAsSvgAndCsv(page: Page, chart: string): Promise<void> {
+  const frame = page.locator(`[data-chart="${chart}"]`);
+  const save = async (kind: 'SVG' | 'CSV') => {
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      frame.getByRole('button', { name: new RegExp(`as ${kind}$`) }).click(),
+    ]);
+    expect(download.suggestedFilename()).toBe(`${chart}.${kind.toLowerCase()}`);
+    return readFileSync((await download.path())!, 'utf8');
+  };
+  const svg = await save('SVG');
+  expect(svg, chart).toMatch(/^<svg/);
+  expect(svg.length, chart).toBeGreaterThan(500);
+  const rows = (await save('CSV')).trim().split('\n');
+  expect(rows.length, chart).toBeGreaterThan(1);
+  expect(rows[1]!.split(',').length, chart).toBeGreaterThan(1);
 }
 
 for (const view of VIEWS) {
-  test(`every text of ${view.name} is at least 13 px, every button has a name, and nothing is cut off when narrow`, async ({ page }) => {
-    await page.goto(view.path(await programmeId(page, view.name.startsWith('Bench') ? TITLES.airbox : TITLES.trumpets)));
+  test(`${view.name}: nothing serious for axe in light and dark, texts of 13 px, names on buttons, charts saved, nothing cut off when narrow`, async ({
+    page,
+  }) => {
+    await page.goto(view.path(await programmeId(page, TITLES.airbox)));
     await expect(page.locator('h1')).toBeAttached();
+    await expect(page.locator('[data-chart]')).toHaveCount(view.charts.length);
     for (const chart of view.charts.filter((name) => PLOTTED.includes(name))) await drawn(page, chart);
-    const small = await page.evaluate(() =>
-      [...document.querySelectorAll('body *')]
-        .filter((element) => [...element.childNodes].some((node) => node.nodeType === Node.TEXT_NODE && node.textContent!.trim() !== ''))
-        .filter(
-          (element) => !['SCRIPT', 'STYLE', 'TITLE'].includes(element.tagName) && (element as HTMLElement).checkVisibility?.() !== false,
-        )
-        .filter((element) => Number.parseFloat(getComputedStyle(element).fontSize) < 12.99)
-        .map((element) => `${element.tagName} ${element.textContent!.trim().slice(0, 30)} ${getComputedStyle(element).fontSize}`),
-    );
-    expect(small).toEqual([]);
-    const nameless = await page.evaluate(() =>
-      [...document.querySelectorAll('button, [role=button], a')]
-        .filter((element) => !(element.getAttribute('aria-label') || element.textContent?.trim()))
-        .map((element) => element.outerHTML.slice(0, 120)),
-    );
-    expect(nameless).toEqual([]);
+
+    expect(await page.locator('html').getAttribute('data-theme')).toBe('light');
+    expect(await seriousFaults(page)).toEqual([]);
+    expect(await smallTexts(page)).toEqual([]);
+    expect(await namelessButtons(page)).toEqual([]);
+    for (const chart of view.charts) await savesAsSvgAndCsv(page, chart);
+
+    await page.getByRole('button', { name: 'Switch to the dark theme' }).click();
+    await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
+    await page.mouse.move(0, 0);
+    await page.evaluate(() => Promise.all(document.getAnimations().map(({ finished }) => finished.catch(() => undefined))));
+    for (const chart of view.charts.filter((name) => PLOTTED.includes(name))) await drawn(page, chart);
+    expect(await seriousFaults(page)).toEqual([]);
+
     await page.setViewportSize({ width: 480, height: 800 });
     await expect
       .poll(() => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth))
       .toBeLessThanOrEqual(1);
   });
 }
+
+test('every step of a programme is one of the views walked here', () => {
+  for (const step of STEP_NAMES) expect(VIEWS.some(({ path }) => path('x').includes(`/${step}`))).toBe(true);
+});
+
+/** What the board may load of scripts until it is drawn, bytes as they are run. */
+const MOST_FIRST_SCRIPT_BYTES = 350_000;
+
+test('the board is drawn from at most 350 kB of scripts, which are sent compressed', async ({ page }) => {
+  await page.addInitScript(() => {
+    const seen = new MutationObserver(() => {
+      if (!document.querySelector('[data-chart="board"] svg')) return;
+      seen.disconnect();
+      const scripts = performance.getEntriesByType('resource').filter(({ name }) => name.endsWith('.js')) as PerformanceResourceTiming[];
+      (window as unknown as { firstScripts: object[] }).firstScripts = scripts.map(({ name, decodedBodySize, encodedBodySize }) => ({
+        name,
+        decodedBodySize,
+        encodedBodySize,
+      }));
+    });
+    seen.observe(document, { subtree: true, childList: true });
+  });
+  await page.goto('/');
+  await expect(page.locator('[data-chart="board"] svg')).toBeVisible();
+  const scripts = await page.evaluate(
+    () => (window as unknown as { firstScripts: { name: string; decodedBodySize: number; encodedBodySize: number }[] }).firstScripts,
+  );
+  expect(scripts.length).toBeGreaterThan(1);
+  const total = scripts.reduce((sum, { decodedBodySize }) => sum + decodedBodySize, 0);
+  expect(total, scripts.map(({ name, decodedBodySize }) => `${name} ${decodedBodySize}`).join(', ')).toBeLessThanOrEqual(
+    MOST_FIRST_SCRIPT_BYTES,
+  );
+  for (const { name, decodedBodySize, encodedBodySize } of scripts.filter((script) => script.decodedBodySize > 5000))
+    expect(encodedBodySize, name).toBeLessThan(decodedBodySize / 2);
+});

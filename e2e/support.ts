@@ -1,5 +1,11 @@
 import { boardSchema, createdSchema, programmeViewSchema, type ProgrammeView } from '@gezeit/contract';
+import { spawn } from 'node:child_process';
+import { cpSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createInterface } from 'node:readline';
 import { expect, test as base, type Page } from '@playwright/test';
+import { ROOT } from './seed.mjs';
 
 /** Titles of the demo's programmes. */
 export const TITLES = {
@@ -9,8 +15,45 @@ export const TITLES = {
   coupe: 'Water-to-air cooler, Bentheim coupe',
 };
 
-/** A page of somebody who has said who is working; it must not complain nor ask anything of another host. */
-export const test = base.extend<{ page: Page }>({
+/** Serves a data folder with the built Gezeit on a free port; resolves to its address and how to stop it. */
+export async function served(folder: string): Promise<{ address: string; stop: (signal?: NodeJS.Signals) => Promise<void> }> {
+  const server = spawn(process.execPath, [join(ROOT, 'server/bin/gezeit.js'), 'serve', '--port', '0'], {
+    env: { ...process.env, GEZEIT_DATA: folder, GEZEIT_LOG: 'warn' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const ended = new Promise<void>((resolve) => server.once('exit', () => resolve()));
+  for await (const line of createInterface({ input: server.stdout })) {
+    const ready = /Gezeit is ready: (\S+)\/$/.exec(line);
+    if (ready)
+      return {
+        address: ready[1]!,
+        stop: async (signal = 'SIGTERM') => {
+          server.kill(signal);
+          await ended;
+        },
+      };
+  }
+  throw new Error('the server ended before it was ready');
+}
+
+/**
+ * A page of somebody who has said who is working; it must not complain nor ask anything of another host. Every worker has a server of its own,
+ * with the demo's programmes as they were imported.
+ */
+export const test = base.extend<{ page: Page }, { server: string }>({
+  server: [
+    // eslint-disable-next-line no-empty-pattern -- the runner wants the pattern
+    async ({}, use) => {
+      const folder = mkdtempSync(join(tmpdir(), 'gezeit-worker-'));
+      cpSync(process.env['GEZEIT_E2E_SEED']!, folder, { recursive: true });
+      const { address, stop } = await served(folder);
+      await use(address);
+      await stop();
+      rmSync(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker', timeout: 60_000 },
+  ],
+  baseURL: async ({ server }, use) => use(server),
   page: async ({ page, baseURL }, use) => {
     const complaints: string[] = [];
     page.on('console', (message) => {
@@ -99,6 +142,5 @@ export async function typeInto(page: Page, label: string, text: string): Promise
 
 /** Waits until everything that was changed is stored. */
 export async function settled(page: Page): Promise<void> {
-  await page.waitForTimeout(900);
-  await page.waitForLoadState('networkidle');
+  await expect(page.locator('[data-stored]')).toHaveAttribute('data-stored', 'true');
 }

@@ -12,7 +12,7 @@ const workspace = (path) => `${root}/${path}/src/index.ts`;
 
 await build({
   absWorkingDir: root,
-  entryPoints: { main: 'server/src/main.ts', worker: 'server/src/work/worker.ts' },
+  entryPoints: { main: 'server/src/main.ts', worker: 'server/src/worker.ts' },
   outdir: 'dist/server',
   bundle: true,
   splitting: true,

@@ -12,11 +12,12 @@ import {
   pooledDifference,
   type PullSeries,
 } from '../src/index.js';
-import { mixtureQuantile, normalCdf } from '../src/judge/mixture.js';
+import { mixtureQuantile } from '../src/judge/mixture.js';
 import { morePulls } from '../src/judge/more-pulls.js';
-import { invertPositiveDefinite } from '../src/judge/positive-definite.js';
-import { walkCovariance } from '../src/judge/story-covariance.js';
 import { Random } from '../src/simulate/index.js';
+import { invertPositiveDefinite } from '../src/numeric/cholesky.js';
+import { normalCdf } from '../src/numeric/distributions.js';
+import { walkCovariance } from '../src/numeric/random-walk.js';
 
 const assumptions = defaultAssumptions('turbo');
 
@@ -92,7 +93,7 @@ describe('the fit', () => {
   it('several days: nothing is shared between them but the setups', () => {
     const twoDays = series('ABAB', (s) => 5 + 0.02 * s, { timeH: [0, 0.3, 24, 24.3], day: [0, 0, 1, 1] });
     const walk = walkCovariance(twoDays.timeH, twoDays.day);
-    expect(walk.get(0, 2)).toBe(0);
+    expect(walk[2]).toBe(0);
     expect(fitLevelled(twoDays, assumptions, true).estimates[0]!.value).toBeGreaterThan(0.01);
   });
 });
@@ -133,7 +134,7 @@ describe('the arithmetic under it', () => {
   it('knows the Student interval of a textbook example', () => {
     const interval = meanInterval([9, 10, 11])!;
     expect(interval.high! - interval.value).toBeCloseTo(4.302653 / Math.sqrt(3), 4);
-    expect(meanInterval([4])).toEqual({ value: 4, low: null, high: null });
+    expect(meanInterval([4])).toEqual({ value: 4, sd: null, low: null, high: null });
     expect(meanInterval([])).toBeNull();
     const difference = pooledDifference([1, 2, 3], [4, 5, 6])!;
     expect(difference.value).toBe(3);

@@ -8,10 +8,10 @@ import { createApp } from './http/app.js';
 import { DayHub } from './day/day-hub.js';
 import { databaseFile, incomingFolder, servingFile } from './paths.js';
 import type { Services } from './http/route.js';
-import { ImportJobs } from './work/import-jobs.js';
+import { ImportJobs } from './import/import-jobs.js';
 import { WorkerPools } from './work/worker-pools.js';
 
-export const USUAL_PORT = 4780;
+const USUAL_PORT = 4780;
 const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
 
 export interface ServeOptions {

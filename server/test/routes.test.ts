@@ -1,6 +1,13 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { unzipSync } from 'fflate';
-import { apiErrorSchema, boardSchema, programmeViewSchema, traceHeaderSchema, type ProgrammeView } from '@gezeit/contract';
+import {
+  apiErrorSchema,
+  boardSchema,
+  programmeChangedSchema,
+  programmeViewSchema,
+  traceHeaderSchema,
+  type ProgrammeView,
+} from '@gezeit/contract';
 import { ROUTES } from '../src/http/app.js';
 import { openApiPath } from '../src/http/openapi.js';
 import { DEMO_BUNDLES, evidenceOfTest, filesOf, followImport, importAll, PERSON, startImport, startServer } from './support.js';
@@ -279,14 +286,14 @@ it('a programme of which nothing has run shows what its plan could resolve', asy
 describe('a programme', () => {
   it('leaves a pull out, follows with everything, and takes it back after undo', async () => {
     const before = await view(programme.id);
-    const out = programmeViewSchema.parse(
+    const out = programmeChangedSchema.parse(
       (await json(`api/programmes/${programme.id}/pulls/p05`, send('PATCH', { excluded: 'operator lifted' }))).body,
     );
     const pull = out.findings.pulls.find(({ id }) => id === 'p05')!;
     expect(pull).toMatchObject({ status: 'excluded', reasons: ['operator lifted'] });
     expect(out.findings.comparisons[0]!.levelled!.pct).not.toBe(before.findings.comparisons[0]!.levelled!.pct);
     expect(out.changes[0]).toMatchObject({ by: 'TS Test Suite', subject: 'p05', undone: false });
-    const undone = programmeViewSchema.parse((await json(`api/programmes/${programme.id}/undo`, send('POST', {}))).body);
+    const undone = programmeChangedSchema.parse((await json(`api/programmes/${programme.id}/undo`, send('POST', {}))).body);
     expect(undone.findings).toEqual(before.findings);
   });
 

@@ -44,8 +44,8 @@ describe('figures on the screen', () => {
   });
 });
 
-it('CSV quotes what needs it and leaves blanks for what is missing', () => {
-  const text = csvText([
+it('CSV quotes what needs it and leaves blanks for what is missing', async () => {
+  const text = await csvText([
     { header: 'name, first', values: ['a"b', 'c'] },
     { header: 'x', values: [1, null, 3] },
   ]);

@@ -1,9 +1,9 @@
 import type { Comparison, Setup } from '@gezeit/contract';
+import { answerWord, formatterFor, maskedSentence, PLAIN_FORMATTER, sameAirShort } from '@gezeit/core';
 import { describe, expect, it } from 'vitest';
 import { BOARD_RANGE, onBoard } from '../src/shared/charts/board-scale.js';
 import { panelsOf, windowOn } from '../src/features/logs/trace-figure.js';
 import { attributeRows } from '../src/model/setup-rows.js';
-import { answerWord, maskedSentence, sameAirShort } from '../src/features/verdict/verdict-words.js';
 import { Show } from '../src/shared/units/show.js';
 
 const estimate = (pct: number, low: number, high: number) => ({ pct, low, high });
@@ -13,11 +13,12 @@ const comparison = (power: Comparison['verdict']['power'], levelled: Comparison[
 describe('the words beside the headline', () => {
   it('tells what the habit would have reported only where it differs', () => {
     const masked = comparison('gain', estimate(2.6, 1.5, 3.7), { asRun: estimate(0.8, -0.5, 2.1) });
-    expect(maskedSentence(masked, 1, 7.2, 'K')).toBe(
+    expect(maskedSentence(masked, 1, 7.2, PLAIN_FORMATTER)).toBe(
       'As run it looked like +0.8\u00a0% (−0.5\u00a0to\u00a0+2.1): B started 7.2\u00a0K hotter than A.',
     );
-    expect(maskedSentence(masked, 1, 0.5, 'K')).toContain('drift and learning');
-    expect(maskedSentence(comparison('gain', estimate(2.6, 1.5, 3.7), { asRun: estimate(2.5, 1, 4) }), 1, 7, 'K')).toBeNull();
+    expect(maskedSentence(masked, 1, -7.2, formatterFor({ temperature: '°F', pressure: 'psi' }))).toContain('13.0\u00a0°F cooler');
+    expect(maskedSentence(masked, 1, 0.5, PLAIN_FORMATTER)).toContain('drift and learning');
+    expect(maskedSentence(comparison('gain', estimate(2.6, 1.5, 3.7), { asRun: estimate(2.5, 1, 4) }), 1, 7, PLAIN_FORMATTER)).toBeNull();
   });
 
   it('answers yes to "no loss" and to limits kept, and never calls a bound a gain', () => {

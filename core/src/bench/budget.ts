@@ -11,7 +11,7 @@ import {
 } from '@gezeit/contract';
 import { compress, COMPRESSOR_EFFICIENCY } from '../compressor/compression.js';
 import { inletLossCost } from '../compressor/inlet-loss.js';
-import { claimKW } from './claimed.js';
+import { claimKW } from '../units/claimed.js';
 import { gainOfLessRestriction, LARGEST_GAIN_FACTOR } from '../flow/restriction-cost.js';
 import { checkInputs } from './fields.js';
 import { airDemandInstrument, demandAt } from './instruments/air-demand.js';

@@ -1,15 +1,6 @@
-import jstat from 'jstat';
 import type { WithInterval } from '../flow/fit-drop-law.js';
-
-/** Mean of repeats with its 95 % interval by Student; null limits with one reading. */
-export function meanWithInterval(values: readonly number[]): { value: number; sd: number | null; low: number | null; high: number | null } {
-  const n = values.length;
-  const value = values.reduce((sum, entry) => sum + entry, 0) / n;
-  if (n < 2) return { value, sd: null, low: null, high: null };
-  const sd = Math.sqrt(values.reduce((sum, entry) => sum + (entry - value) ** 2, 0) / (n - 1));
-  const half = (jstat.studentt.inv(0.975, n - 1) * sd) / Math.sqrt(n);
-  return { value, sd, low: value - half, high: value + half };
-}
+import { studentQuantile } from '../numeric/distributions.js';
+import { mean, sumOfSquares } from '../numeric/means.js';
 
 /** A reading with what it was read at; readings compare only where both sides were read at about the same. */
 export interface ReadAt {
@@ -51,7 +42,6 @@ export function ratioAtEqual(before: readonly ReadAt[], after: readonly ReadAt[]
     }
     return groups;
   };
-  const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
   const [a, b] = [group(before, 0), group(after, before.length)];
   const common = [...a.keys()].filter((key) => b.has(key));
   if (common.length === 0) return null;
@@ -61,7 +51,7 @@ export function ratioAtEqual(before: readonly ReadAt[], after: readonly ReadAt[]
   let [squares, freedom, weight] = [0, 0, 0];
   for (const [i, key] of common.entries()) {
     const [x, y] = [a.get(key)!, b.get(key)!];
-    for (const values of [x, y]) squares += values.reduce((sum, value) => sum + (value - mean(values)) ** 2, 0);
+    squares += sumOfSquares(x) + sumOfSquares(y);
     freedom += x.length + y.length - 2;
     const perReading = 1 / (1 / x.length + 1 / y.length);
     squares += (differences[i]! - difference) ** 2 * perReading;
@@ -69,7 +59,7 @@ export function ratioAtEqual(before: readonly ReadAt[], after: readonly ReadAt[]
   }
   freedom += common.length - 1;
   if (freedom < 1) return null;
-  const half = jstat.studentt.inv(0.975, freedom) * Math.sqrt((squares / freedom) * weight);
+  const half = studentQuantile(freedom) * Math.sqrt((squares / freedom) * weight);
   return {
     value: Math.expm1(difference),
     low: Math.expm1(difference - half),
@@ -89,6 +79,5 @@ export function ratioOfMeans(before: readonly number[], after: readonly number[]
  * (t₀.₉₇₅ + t₀.₈₀) · s · √(2/n).
  */
 export function smallestRecognisable(sd: number, degreesOfFreedom: number, readingsEach: number): number {
-  const t = (p: number) => jstat.studentt.inv(p, degreesOfFreedom) as number;
-  return (t(0.975) + t(0.8)) * sd * Math.sqrt(2 / readingsEach);
+  return (studentQuantile(degreesOfFreedom) + studentQuantile(degreesOfFreedom, 0.8)) * sd * Math.sqrt(2 / readingsEach);
 }

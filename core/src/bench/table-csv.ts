@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { GezeitError } from '../errors.js';
-import { decodeText } from '../log/decode.js';
+import { decodeText } from '../text/decode.js';
 import { numberText, typedNumber } from '../units/typed-number.js';
 import { dimensionOf, unitFromText } from '../units/units.js';
 import type { BenchRow, ColumnField, TableField } from './fields.js';

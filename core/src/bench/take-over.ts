@@ -1,6 +1,6 @@
 import type { PathSection } from '@gezeit/contract';
 import type { BenchPart } from './instruments/flow-bench.js';
-import { meanWithInterval } from './statistics.js';
+import { meanInterval } from '../numeric/means.js';
 
 /** A part's readings of the flow bench as the loss of a section of the path, with the half width at the largest flow that was read. */
 export function lossFromBench(part: BenchPart, evidence: string | null): NonNullable<PathSection['bench']> {
@@ -16,7 +16,7 @@ export function lossFromBench(part: BenchPart, evidence: string | null): NonNull
       item: part.item,
     };
   }
-  const area = meanWithInterval(part.areasM2);
+  const area = meanInterval(part.areasM2)!;
   // A drop goes with the inverse square of the area: its relative half width is twice the area's.
   const halfWidthPct = area.high === null ? null : (200 * (area.high - area.value)) / area.value;
   return {

@@ -3,7 +3,7 @@ import { bandMean } from '../pull/band.js';
 import type { Check } from './check.js';
 
 /** Air mass flow over power, g/s per kW at the crank, and how far off is implausible; wheel power times the last is the crank's. Assumptions. */
-export const AIR_METER_RULES = { airPerPower: 1.01, off: 0.25, wheelToCrank: 1.15 };
+const AIR_METER_RULES = { airPerPower: 1.01, off: 0.25, wheelToCrank: 1.15 };
 
 export const airMeterImplausible: Check = {
   flag: 'air-meter-implausible',

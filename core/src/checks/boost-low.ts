@@ -1,11 +1,11 @@
 import type { Bundle } from '@gezeit/contract';
 import { said } from '../said.js';
 import { bandMean } from '../pull/band.js';
-import { median } from '../pull/traces.js';
 import type { Check } from './check.js';
+import { median } from '../numeric/means.js';
 
 /** Mean manifold pressure so far below the median of the setup's own pulls is low; assumption. */
-export const BOOST_LOW_SHARE = 0.04;
+const BOOST_LOW_SHARE = 0.04;
 
 /** Whether something holds the manifold pressure. */
 export function isHeld({ vehicle }: Bundle): boolean {

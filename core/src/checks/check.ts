@@ -5,7 +5,7 @@ import type { PullCurve } from '../pull/curve.js';
 import type { AnySaid } from '../said.js';
 
 /** What the other pulls of the day say about one pull. */
-export interface Peers {
+interface Peers {
   /** Curves of the same setup, this one included. */
   sameSetup: PullCurve[];
   /** Curves of every measured pull in the same gear, this one included. */

@@ -2,7 +2,7 @@ import { said } from '../said.js';
 import { shareOfBand, type Check } from './check.js';
 
 /** Lambda above this over this share of the band is lean at full load on a spark-ignition engine; assumptions. */
-export const LEAN_RULES = { lambda: 1, share: 0.05 };
+const LEAN_RULES = { lambda: 1, share: 0.05 };
 
 export const lean: Check = {
   flag: 'lean',

@@ -1,10 +1,10 @@
 import { said } from '../said.js';
 import type { PullCurve } from '../pull/curve.js';
-import { median } from '../pull/traces.js';
 import type { Check } from './check.js';
+import { median } from '../numeric/means.js';
 
 /** Change of the ratio of roller to engine speed that is slip, over so many points in a row; pulls that must be there to tell what is usual. Assumptions. */
-export const SLIP_RULES = { share: 0.02, points: 3, leastPeers: 3 };
+const SLIP_RULES = { share: 0.02, points: 3, leastPeers: 3 };
 
 /** Roller speed over engine speed, by engine speed, and its median over the sweep. */
 interface SpeedRatio {

@@ -1,10 +1,10 @@
 import { said } from '../said.js';
 import type { PullCurve } from '../pull/curve.js';
-import { median } from '../pull/traces.js';
 import type { Check, CheckInput } from './check.js';
+import { median } from '../numeric/means.js';
 
 /** Intake air at the start above ambient against the day's median, K; assumption. */
-export const START_APART_K = 10;
+const START_APART_K = 10;
 
 /** Intake air at the start above ambient, K; null where either is missing. */
 export function startAboveAmbientK({ start, air }: PullCurve): number | null {

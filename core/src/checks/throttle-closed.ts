@@ -4,7 +4,7 @@ import type { PullCurve } from '../pull/curve.js';
 import type { Check } from './check.js';
 
 /** Throttle below this with the pedal down is closed by the engine control, %; reported from this share of the band on. Assumptions. */
-export const THROTTLE_RULES = { fullThrottlePct: 95, pedalDownPct: 90, closedShare: 0.02 };
+const THROTTLE_RULES = { fullThrottlePct: 95, pedalDownPct: 90, closedShare: 0.02 };
 
 /** Where the engine control closes the throttle within a band: the first engine speed and the share; null where it does not, or is not logged. */
 export function throttleClosing(curve: PullCurve, band: Band): { fromRpm: number; share: number } | null {

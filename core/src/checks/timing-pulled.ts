@@ -1,10 +1,10 @@
 import { said } from '../said.js';
 import { onBand } from '../pull/band.js';
-import { median } from '../pull/traces.js';
 import { shareOfBand, type Check } from './check.js';
+import { median } from '../numeric/means.js';
 
 /** Ignition below the setup's median, or knock retard, degrees, over this share of the band; assumptions. */
-export const TIMING_RULES = { degrees: 3, share: 0.05 };
+const TIMING_RULES = { degrees: 3, share: 0.05 };
 
 export const timingPulled: Check = {
   flag: 'timing-pulled',

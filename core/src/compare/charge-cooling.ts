@@ -1,13 +1,11 @@
 import type { Bundle, ChargeCooling } from '@gezeit/contract';
 import { DRY_AIR_SPECIFIC_HEAT } from '../air/moist-air.js';
 import type { Assumptions } from '../judge/assumptions.js';
-import { mean } from '../judge/series.js';
-import { meanInterval } from '../judge/pooled-difference.js';
 import { bandMean, onBand, type Band } from '../pull/band.js';
-import { median } from '../pull/traces.js';
 import type { AnalysedPull } from './analysed-pull.js';
 import { chargeKeyOf } from './day-series.js';
 import { sensorOf, together } from './sensor-accuracy.js';
+import { mean, meanInterval, median } from '../numeric/means.js';
 
 /** What takes the heat of a charge cooler: the best air or water that all compared pulls have logged. */
 export type ColdSide = ChargeCooling['coldSide'];

@@ -7,7 +7,7 @@ import { largestLambdaEffect, MEASURED_RULES } from '../judge/confound-rules.js'
 import type { Fit } from '../judge/fit.js';
 import { ignitionDifferenceDeg } from '../judge/ignition-difference.js';
 import { boostThresholdLn } from '../judge/manifold-scatter.js';
-import { mean, setupMean } from '../judge/series.js';
+import { setupMean } from '../judge/series.js';
 import { bandMean, type Band } from '../pull/band.js';
 import { said, type AnySaid } from '../said.js';
 import { onEveryPull, type AnalysedPull } from './analysed-pull.js';
@@ -16,6 +16,7 @@ import type { DaySeries } from './day-series.js';
 import { isOrderConfounded } from './order.js';
 import { statedAlike, stateClouds } from './state-clouds.js';
 import type { UsedBand } from './used-band.js';
+import { mean } from '../numeric/means.js';
 
 /** Everything the clouds of a pair are judged from. */
 export interface CloudInput {

@@ -1,10 +1,10 @@
 import type { PlanGate, Setup } from '@gezeit/contract';
 import { wordsOf } from '../channels/recognise.js';
-import { shiftableGate } from '../plan/gate-quantity.js';
-import { mean } from '../judge/series.js';
+import { shiftableGate } from '../channels/gate-quantity.js';
 import { said, type AnySaid } from '../said.js';
 import type { AnalysedPull } from './analysed-pull.js';
 import { isOrderConfounded } from './order.js';
+import { mean } from '../numeric/means.js';
 
 /** When a difference in start temperature can be the part's own doing. */
 export const OWN_START_RULES = { restShare: 0.2, restMin: 1, coolantK: 3 };

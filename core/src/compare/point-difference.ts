@@ -1,18 +1,18 @@
 import { isHeld } from '../checks/boost-low.js';
 import type { EstimatePct } from '@gezeit/contract';
 import { fitLevelled, fitOwnStart } from '../judge/estimates.js';
-import { standardNormalQuantile } from '../judge/mixture.js';
 import { withinSetup, type PullSeries } from '../judge/series.js';
 import { smoothed } from '../pull/band.js';
 import { GRID_STEP_RPM } from '../pull/resample.js';
-import { interpolate } from '../pull/traces.js';
 import { pullFactor, type AnalysedPull } from './analysed-pull.js';
 import { daySeries, logMetric, type DaySeries } from './day-series.js';
 import { pctOf, quoted, type JudgedPair, type PairJudge } from './judged-pair.js';
 import { movedSensors } from './state-clouds.js';
+import { standardNormalQuantile } from '../numeric/distributions.js';
+import { interpolate } from '../numeric/interpolate.js';
 
 /** Step of the points at which a difference is judged over engine speed, rpm. */
-export const JUDGED_STEP_RPM = 100;
+const JUDGED_STEP_RPM = 100;
 /** Points on either side over which the residual spread is pooled. */
 const POOLED_NEIGHBOURS = 2;
 /** Points of a difference so far apart count as independent, rpm; for the simultaneous band. Assumption, on the safe side. */

@@ -1,14 +1,13 @@
 import type { Bundle, Findings } from '@gezeit/contract';
 import { dryAirDensity } from '../demand/air-demand.js';
 import type { Assumptions } from '../judge/assumptions.js';
-import { meanInterval } from '../judge/pooled-difference.js';
-import { mean } from '../judge/series.js';
 import { bandMean, type Band } from '../pull/band.js';
 import type { AnalysedPull } from './analysed-pull.js';
 import { sensorOf, together, type Sensor } from './sensor-accuracy.js';
+import { mean, meanInterval } from '../numeric/means.js';
 
 /** Density at which pressure drops are stated: 25 °C and 100 kPa, dry. */
-export const STATED_DENSITY = dryAirDensity(100_000, 25);
+const STATED_DENSITY = dryAirDensity(100_000, 25);
 const PREFIX = 'pressureDrop';
 /** Fewer points over engine speed tell no law. */
 const LEAST_POINTS = 8;

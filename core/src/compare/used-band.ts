@@ -19,7 +19,7 @@ export interface UsedBand {
 /** Under this share of the band the verdict is withheld. */
 export const LEAST_BAND_SHARE = 0.6;
 /** A capped band ends this far below the first closing of the throttle, rpm. */
-export const BELOW_FIRST_CLOSING_RPM = 100;
+const BELOW_FIRST_CLOSING_RPM = 100;
 
 /** The part of an asked band that both setups of a comparison cover and run freely. */
 export function usedBand(asked: Band, pulls: AnalysedPull[], setups: readonly [string, string]): UsedBand {

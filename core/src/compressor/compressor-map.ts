@@ -1,4 +1,4 @@
-import { decodeText } from '../log/decode.js';
+import { decodeText } from '../text/decode.js';
 import { GezeitError } from '../errors.js';
 import { fromSi, toSi, unitFromText } from '../units/units.js';
 import Papa from 'papaparse';

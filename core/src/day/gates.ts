@@ -1,5 +1,5 @@
 import type { LiveHistory, LiveReading, PlanGate } from '@gezeit/contract';
-import { gateQuantity, type GateSource } from '../plan/gate-quantity.js';
+import { gateQuantity, type GateSource } from '../channels/gate-quantity.js';
 import { fromSi, UNITS, type UnitName } from '../units/units.js';
 import { lastPull, type DayState } from './day-state.js';
 import { predictReady, type ReadyMoment } from './ready-time.js';

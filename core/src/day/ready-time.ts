@@ -1,6 +1,5 @@
-import { Matrix } from 'ml-matrix';
-import { cholesky, logDeterminant } from '../judge/cholesky.js';
-import { normalCdf } from '../judge/mixture.js';
+import { invertPositiveDefinite } from '../numeric/cholesky.js';
+import { normalCdf } from '../numeric/distributions.js';
 
 /** When a temperature will be where it is wanted, s from now; or why that is not known, or why it will not be. */
 export type ReadyMoment =
@@ -54,7 +53,13 @@ interface Curve {
   /** End, quick and slow amplitude and that of the very slow rest at the last reading, and their covariance. */
   b: number[];
   v: number[][];
-  logWeight: number;
+  /** Logarithm of the evidence. */
+  logEvidence: number;
+}
+
+interface WeighedCurve extends Curve {
+  /** Chance of this pair of time constants; they add up to 1. */
+  weight: number;
 }
 
 /**
@@ -75,11 +80,11 @@ export function predictReady(
   const [t, y] = thinned(timeS, value);
   if (t.length < 5 || t.at(-1)! - t[0]! < 15) return { kind: 'unknown', why: 'too little is logged since the last pull' };
   const curves = weighed(t, y, endPrior(y.at(-1)!, surroundings, resting));
-  const crossings = curves.map((curve) => ({ weight: curve.logWeight, ...crossing(curve, goal, falls) }));
+  const crossings = curves.map((curve) => ({ weight: curve.weight, ...crossing(curve, goal, falls) }));
   const reach = crossings.reduce((sum, { weight, reached }) => sum + weight * reached, 0);
   const recordS = t.at(-1)! - t[0]!;
   if (reach < READY_RULES.reachLow) {
-    const endsAt = curves.reduce((sum, { logWeight, b }) => sum + logWeight * b[0]!, 0);
+    const endsAt = curves.reduce((sum, { weight, b }) => sum + weight * b[0]!, 0);
     return recordS > 120
       ? { kind: 'unreachable', why: 'on this course it ends short of the gate', endsAt }
       : { kind: 'unknown', why: 'too early to say whether it gets there' };
@@ -114,13 +119,13 @@ function endPrior(now: number, surroundings: number | null, resting: number | nu
   return surroundings === null ? { mean: now, sd: endUnknownK } : { mean: surroundings + endAboveK, sd: endK };
 }
 
-function weighed(t: number[], y: number[], end: { mean: number; sd: number }): Curve[] {
+function weighed(t: number[], y: number[], end: { mean: number; sd: number }): WeighedCurve[] {
   const curves: Curve[] = [];
   for (const quickS of READY_RULES.quickS)
     for (const slowS of READY_RULES.slowS) if (slowS > 1.3 * quickS) curves.push(fitted(t, y, quickS, slowS, end));
-  const best = Math.max(...curves.map(({ logWeight }) => logWeight));
-  const total = curves.reduce((sum, { logWeight }) => sum + Math.exp(logWeight - best), 0);
-  return curves.map((curve) => ({ ...curve, logWeight: Math.exp(curve.logWeight - best) / total }));
+  const best = Math.max(...curves.map(({ logEvidence }) => logEvidence));
+  const total = curves.reduce((sum, { logEvidence }) => sum + Math.exp(logEvidence - best), 0);
+  return curves.map((curve) => ({ ...curve, weight: Math.exp(curve.logEvidence - best) / total }));
 }
 
 /** The end and three fading parts at a time, s. */
@@ -148,11 +153,11 @@ function fitted(t: number[], y: number[], quickS: number, slowS: number, end: { 
     }
     squares += w * y[k]! ** 2;
   });
-  const factor = cholesky(new Matrix(a));
-  const inverse = factor.solve(Matrix.eye(places.length)).to2DArray();
+  const { inverse: flat, logDeterminant } = invertPositiveDefinite(Float64Array.from(a.flat()), places.length);
+  const inverse = places.map((i) => places.map((j) => flat[i * places.length + j]!));
   const b = places.map((i) => inverse[i]!.reduce((sum, entry, j) => sum + entry * g[j]!, 0));
   const misfit = squares - b.reduce((sum, entry, i) => sum + entry * g[i]!, 0);
-  return { quickS, slowS, b, v: inverse, logWeight: -0.5 * (misfit + logDeterminant(factor)) };
+  return { quickS, slowS, b, v: inverse, logEvidence: -0.5 * (misfit + logDeterminant) };
 }
 
 /** When one curve passes the goal, its standard deviation, and the chance that it does at all. */

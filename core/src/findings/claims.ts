@@ -1,5 +1,5 @@
 import type { Affected, Claim, ClaimFinding, Evidence, Metric, Setup } from '@gezeit/contract';
-import { claimKW, claimNm, isTorqueUnit } from '../bench/claimed.js';
+import { claimKW, claimNm, isTorqueUnit } from '../units/claimed.js';
 import { withholding } from '../compare/cloud.js';
 import { quoted, type JudgedPair, type PairJudge } from '../compare/judged-pair.js';
 import { PointDifference } from '../compare/point-difference.js';

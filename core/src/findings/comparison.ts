@@ -8,10 +8,10 @@ import { isAskedOf, isPowerQuestion, powerTerms, questionsOf, verdictQuestion } 
 import { fitAsRun } from '../judge/estimates.js';
 import { morePulls, MOST_FURTHER_PULLS } from '../judge/more-pulls.js';
 import { achievedResolution } from '../judge/resolution.js';
-import { median } from '../pull/traces.js';
 import { answerOf, QUESTION_KINDS } from '../questions/index.js';
 import { said, type AnySaid } from '../said.js';
 import { changedAssumptions } from './assumption-list.js';
+import { median } from '../numeric/means.js';
 
 /** Compares a candidate with a reference: the estimates of the verdict's question, and the answer to every question. */
 export function comparisonOf(judge: PairJudge, reference: Setup, candidate: Setup): Comparison {

@@ -1,11 +1,11 @@
 import type { Curves, DifferenceCurve, SetupCurve } from '@gezeit/contract';
-import { meanInterval } from '../judge/pooled-difference.js';
-import { interpolate } from '../pull/traces.js';
 import type { AnalysedPull } from '../compare/analysed-pull.js';
 import type { PairJudge } from '../compare/judged-pair.js';
 import { commonSpeeds, correctedPower, PointDifference } from '../compare/point-difference.js';
 import { comparedPairs } from '../compare/state-clouds.js';
 import { claimQuestion, powerTerms } from '../compare/terms.js';
+import { interpolate } from '../numeric/interpolate.js';
+import { meanInterval } from '../numeric/means.js';
 
 /** Step of the curves that are drawn, rpm. */
 const DRAWN_STEP_RPM = 50;

@@ -1,5 +1,5 @@
 import { Matrix, QrDecomposition } from 'ml-matrix';
-import jstat from 'jstat';
+import { studentQuantile } from '../numeric/distributions.js';
 import { positive } from '../input-rules.js';
 import { GezeitError } from '../errors.js';
 import type { DropLaw, GasState } from './drop-law.js';
@@ -30,8 +30,6 @@ export interface DropLawFit {
   predict(volumeFlowM3S: number, gas: GasState): { dropPa: number; meanHalfWidthPa: number; readingHalfWidthPa: number };
   largestFlowM3S: number;
 }
-
-const t975 = (degreesOfFreedom: number): number => jstat.studentt.inv(0.975, degreesOfFreedom);
 
 /**
  * Fits Δp = a·μ·V + b·ρ·V² by least squares without an intercept (formula e7); a negative term is set to zero and the other refitted
@@ -68,7 +66,7 @@ export function fitDropLaw(readings: readonly DropReading[]): DropLawFit {
   const at = (i: number) => kept.indexOf(i);
   const term = (i: number) => (at(i) < 0 ? 0 : fit.coefficients[at(i)]!);
   const error = (i: number) => (at(i) < 0 ? 0 : Math.sqrt(fit.covariance[at(i)]![at(i)]!));
-  const t = t975(fit.degreesOfFreedom);
+  const t = studentQuantile(fit.degreesOfFreedom);
   const interval = (i: number): WithInterval => ({ value: term(i), low: term(i) - t * error(i), high: term(i) + t * error(i) });
   return {
     law: { viscousPerM3: term(0), inertialPerM4: term(1) },

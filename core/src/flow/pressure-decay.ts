@@ -1,4 +1,5 @@
-import jstat from 'jstat';
+import { studentQuantile } from '../numeric/distributions.js';
+import { mean } from '../numeric/means.js';
 import { DRY_AIR_GAS_CONSTANT } from '../air/moist-air.js';
 import { kelvin } from '../air/saturation.js';
 import { positive } from '../input-rules.js';
@@ -30,11 +31,11 @@ export function leakRateKgS(volumeM3: number, readings: readonly DecayReading[])
   const y = readings.map(({ pressurePa, temperatureC }) => positive('absolute pressure', pressurePa) / kelvin(temperatureC));
   for (let i = 1; i < x.length; i++) if (!(x[i]! > x[i - 1]!)) throw impossible('time', 'must advance from reading to reading', x[i]!);
   const n = x.length;
-  const [meanX, meanY] = [x, y].map((values) => values.reduce((sum, value) => sum + value, 0) / n) as [number, number];
+  const [meanX, meanY] = [mean(x), mean(y)];
   const sxx = x.reduce((sum, value) => sum + (value - meanX) ** 2, 0);
   const slope = x.reduce((sum, value, i) => sum + (value - meanX) * (y[i]! - meanY), 0) / sxx;
   const residual = y.reduce((sum, value, i) => sum + (value - meanY - slope * (x[i]! - meanX)) ** 2, 0);
-  const half = jstat.studentt.inv(0.975, n - 2) * Math.sqrt(residual / (n - 2) / sxx);
+  const half = studentQuantile(n - 2) * Math.sqrt(residual / (n - 2) / sxx);
   const perSlope = -positive('volume', volumeM3) / DRY_AIR_GAS_CONSTANT;
   const value = perSlope * slope;
   const width = Math.abs(perSlope) * half;

@@ -2,7 +2,7 @@ import type { Assumptions, NoiseBelief, StoryName } from './assumptions.js';
 import { mixtureQuantile, type Component } from './mixture.js';
 import { noiseGrid } from './noise-grid.js';
 import { candidateCount, centred, type PullSeries } from './series.js';
-import { invertPositiveDefinite } from './positive-definite.js';
+import { invertPositiveDefinite } from '../numeric/cholesky.js';
 import type { StoryModel } from './story-covariance.js';
 
 /** A difference from the reference in the value's own unit (logarithm or kelvin) with its 95 % interval. */

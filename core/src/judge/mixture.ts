@@ -1,4 +1,4 @@
-import jstat from 'jstat';
+import { normalCdf, standardNormalQuantile } from '../numeric/distributions.js';
 
 /** One normal component of a mixture. */
 export interface Component {
@@ -9,16 +9,6 @@ export interface Component {
 
 const BRACKET_SD = 6;
 const TOLERANCE = 1e-9;
-
-/** Standard normal distribution function; absolute error below 1e-14. */
-export function normalCdf(z: number): number {
-  return jstat.normal.cdf(z, 0, 1);
-}
-
-/** Inverse of the standard normal distribution function. */
-export function standardNormalQuantile(probability: number): number {
-  return jstat.normal.inv(probability, 0, 1);
-}
 
 function cdfAndDensity(components: Component[], x: number): [number, number] {
   let cdf = 0;

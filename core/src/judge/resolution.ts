@@ -1,4 +1,7 @@
 import type { Assumptions, NoiseBelief } from './assumptions.js';
+import { choleskyInto, lowerInverse } from '../numeric/cholesky.js';
+import { mean } from '../numeric/means.js';
+import { walkCovariance } from '../numeric/random-walk.js';
 import { noiseGrid } from './noise-grid.js';
 
 /** The measured pulls of a plan or of a day, in order. */
@@ -36,19 +39,15 @@ function learningVariance({ stories }: Assumptions): number {
 export function planResolution(series: PlannedSeries, assumptions: Assumptions, noise: NoiseBelief): Resolution[] {
   const n = series.setup.length;
   const columns = Math.max(0, ...series.setup) + 1;
-  const meanTime = series.timeH.reduce((sum, t) => sum + t, 0) / n;
+  const meanTime = mean(series.timeH);
   const learning = learningVariance(assumptions);
   const fade = series.pullsBefore.map((k) => Math.exp(-k / assumptions.learningPulls));
-  // Double-centred −|t_i − t_j|/2.
-  const distance = (i: number, j: number) => -Math.abs(series.timeH[i]! - series.timeH[j]!) / 2;
-  const rows = series.timeH.map((_, i) => series.timeH.reduce((sum, __, j) => sum + distance(i, j), 0) / n);
-  const all = rows.reduce((sum, value) => sum + value, 0) / n;
+  const walk = walkCovariance(series.timeH);
   const base = new Float64Array(n * n);
   for (let i = 0; i < n; i++) {
     for (let j = 0; j <= i; j++) {
       const drift = assumptions.driftPerHour ** 2 * (series.timeH[i]! - meanTime) * (series.timeH[j]! - meanTime);
-      const walk = assumptions.walkPerRootHour ** 2 * (distance(i, j) - rows[i]! - rows[j]! + all);
-      base[i * n + j] = drift + walk + learning * fade[i]! * fade[j]!;
+      base[i * n + j] = drift + assumptions.walkPerRootHour ** 2 * walk[i * n + j]! + learning * fade[i]! * fade[j]!;
     }
   }
   const variances = new Float64Array(columns - 1);
@@ -81,30 +80,13 @@ export function planResolution(series: PlannedSeries, assumptions: Assumptions, 
   return Array.from(variances, (variance) => resolutionOf(100 * MIXTURE_WIDENING * Math.sqrt(variance / total)));
 }
 
-function choleskyInto(target: Float64Array, lower: Float64Array, n: number, ridge: number): void {
-  for (let i = 0; i < n; i++) {
-    for (let j = 0; j <= i; j++) {
-      let sum = lower[i * n + j]! + (i === j ? ridge : 0);
-      for (let k = 0; k < j; k++) sum -= target[i * n + k]! * target[j * n + k]!;
-      target[i * n + j] = i === j ? Math.sqrt(sum) : sum / target[j * n + j]!;
-    }
-  }
-}
-
-/** Diagonal of the inverse of a small positive definite matrix, from its lower half. */
+/** Diagonal of the inverse of a small positive definite matrix, from its lower half: the sums of squares of the columns of L⁻¹. */
 function inverseDiagonal(lower: Float64Array, n: number): Float64Array {
   const factor = new Float64Array(n * n);
-  choleskyInto(factor, lower, n, 0);
+  choleskyInto(factor, lower, n);
+  const inverse = lowerInverse(factor, n);
   const diagonal = new Float64Array(n);
-  const column = new Float64Array(n);
-  for (let c = 0; c < n; c++) {
-    for (let i = 0; i < n; i++) {
-      let value = i === c ? 1 : 0;
-      for (let k = c; k < i; k++) value -= factor[i * n + k]! * column[k]!;
-      column[i] = i < c ? 0 : value / factor[i * n + i]!;
-      diagonal[c]! += column[i]! ** 2;
-    }
-  }
+  for (let i = 0; i < n; i++) for (let c = 0; c <= i; c++) diagonal[c]! += inverse[i * n + c]! ** 2;
   return diagonal;
 }
 

@@ -1,3 +1,5 @@
+import { mean } from '../numeric/means.js';
+
 /** The used pulls of a day as columns, one entry a pull, in the order of time. Channels that were not logged on every pull are null. */
 export interface PullSeries {
   /** 0 is the reference, 1… the candidates. */
@@ -30,17 +32,6 @@ export function candidateCount(series: PullSeries): number {
 export function centred(values: readonly number[]): Float64Array {
   const average = mean(values);
   return Float64Array.from(values, (value) => value - average);
-}
-
-/** Arithmetic mean; NaN for an empty list. */
-export function mean(values: Iterable<number>): number {
-  let sum = 0;
-  let count = 0;
-  for (const value of values) {
-    sum += value;
-    count += 1;
-  }
-  return sum / count;
 }
 
 /** The values of one setup. */

@@ -1,6 +1,7 @@
 import { Matrix } from 'ml-matrix';
 import type { Assumptions, Belief } from './assumptions.js';
-import { cholesky, logDeterminant } from './cholesky.js';
+import { invertPositiveDefinite } from '../numeric/cholesky.js';
+import { placesByGroup, walkCovariance } from '../numeric/random-walk.js';
 import { boostWanderVariance, PRESSURE_READING_SD } from './manifold-scatter.js';
 import { candidateCount, centred, setupMean, type PullSeries } from './series.js';
 
@@ -39,32 +40,10 @@ const IGNITION_SETUP_FLOOR_DEG = 0.5;
 const PRESSURE_LEVEL_SD = 0.1;
 const PRESSURE_SETUP_FLOOR = 0.006;
 
-/** Double-centred −|ti − tj|/2: the covariance of a random walk of unit size, in hours, around its own mean; zero between days. */
-export function walkCovariance(timeH: readonly number[], day?: readonly number[]): Matrix {
-  const n = timeH.length;
-  const walk = Matrix.zeros(n, n);
-  for (const members of membersByDay(n, day)) {
-    const raw = members.map((i) => members.map((j) => -Math.abs(timeH[i]! - timeH[j]!) / 2));
-    const rows = raw.map((row) => row.reduce((sum, value) => sum + value, 0) / members.length);
-    const overall = rows.reduce((sum, value) => sum + value, 0) / members.length;
-    members.forEach((i, a) => members.forEach((j, b) => walk.set(i, j, raw[a]![b]! - rows[a]! - rows[b]! + overall)));
-  }
-  return walk;
-}
-
-function membersByDay(count: number, day: readonly number[] | undefined): number[][] {
-  const groups = new Map<number, number[]>();
-  for (let i = 0; i < count; i += 1) {
-    const key = day?.[i] ?? 0;
-    groups.set(key, [...(groups.get(key) ?? []), i]);
-  }
-  return [...groups.values()];
-}
-
 /** Times in hours around the mean of their own day. */
 function centredWithinDays(timeH: readonly number[], day: readonly number[] | undefined): Float64Array {
   const centredTimes = new Float64Array(timeH.length);
-  for (const members of membersByDay(timeH.length, day)) {
+  for (const members of placesByGroup(timeH.length, day)) {
     const own = centred(members.map((i) => timeH[i]!));
     members.forEach((i, a) => (centredTimes[i] = own[a]!));
   }
@@ -98,7 +77,7 @@ function valueRows(series: PullSeries, model: ModelTerms): { mean: Float64Array;
     if (learning) mean[i]! -= learning.loss.mean * learning.fade[i]!;
     for (let j = 0; j < n; j += 1) {
       const sameDay = series.day?.[i] === series.day?.[j];
-      let sum = (sameDay ? model.driftPerHour ** 2 * time[i]! * time[j]! + dayVariance : 0) + model.walkPerRootHour ** 2 * walk.get(i, j);
+      let sum = (sameDay ? model.driftPerHour ** 2 * time[i]! * time[j]! + dayVariance : 0) + model.walkPerRootHour ** 2 * walk[i * n + j]!;
       for (const { column, coefficient } of model.terms) sum += coefficient.sd ** 2 * column[i]! * column[j]!;
       if (learning) sum += learning.loss.sd ** 2 * learning.fade[i]! * learning.fade[j]!;
       covariance.set(i, j, sum);
@@ -183,15 +162,16 @@ function conditioned(value: { mean: Float64Array; covariance: Matrix }, witnesse
     yx.setSubMatrix(witness.cross, 0, block * n);
     residual.setSubMatrix(Matrix.columnVector(Array.from(witness.residual)), block * n, 0);
   });
-  const factor = cholesky(xx);
-  const weighted = factor.solve(residual);
-  const gain = factor.solve(yx.transpose());
+  const { inverse, logDeterminant } = invertPositiveDefinite(Float64Array.from(xx.to1DArray()), m);
+  const precision = Matrix.from1DArray(m, m, inverse as unknown as number[]);
+  const weighted = precision.mmul(residual);
+  const gain = precision.mmul(yx.transpose());
   const shift = yx.mmul(weighted);
   const covariance = Matrix.sub(value.covariance, yx.mmul(gain));
   const quadratic = residual.transpose().mmul(weighted).get(0, 0);
   return {
     mean: value.mean.map((entry, i) => entry + shift.get(i, 0)),
     covariance,
-    logEvidence: -0.5 * (logDeterminant(factor) + quadratic),
+    logEvidence: -0.5 * (logDeterminant + quadratic),
   };
 }

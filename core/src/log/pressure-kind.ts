@@ -1,7 +1,7 @@
-import type { ColumnReport, LogColumn } from './read-log.js';
+import type { ColumnReport, LogColumn } from './log-table.js';
 
 /** By what a channel called boost shows whether it is gauge or absolute; assumptions. */
-export const BOOST_RULES = {
+const BOOST_RULES = {
   /** A pressure that falls below this is one against ambient: a closed throttle pulls it down, Pa. */
   belowAmbientPa: -3000,
   /** One that never falls under this cannot be a gauge pressure, Pa. */

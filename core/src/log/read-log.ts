@@ -1,58 +1,14 @@
-import type { ChannelMapping, Correction, Quantity } from '@gezeit/contract';
+import type { ChannelMapping } from '@gezeit/contract';
 import { GezeitError } from '../errors.js';
 import { insideValue, meaningOf, type ChannelMeaning } from '../channels/meaning.js';
 import { readHeader, splitHeader } from '../channels/recognise.js';
 import { readBody, type ColumnKind } from './body.js';
-import { decodeText } from './decode.js';
+import { decodeText } from '../text/decode.js';
 import { findLayout } from './layout.js';
 import { decidePressures } from './pressure-kind.js';
 import { oneColumnEach } from './same-quantity.js';
+import type { ColumnReport, LogColumn, LogTable } from './log-table.js';
 import { timeAxis, type TimeAxis, type TimeCandidate } from './time-axis.js';
-
-/** A column of a log. Values are in the unit kept inside where the quantity is known, else as written; NaN where nothing was logged. */
-export interface LogColumn {
-  name: string;
-  quantity: Quantity | null;
-  unitText: string | null;
-  section: string | null;
-  corrected: Correction | null;
-  /** A pressure against ambient, Pa; false for absolute ones. */
-  gauge: boolean;
-  values: Float64Array;
-}
-
-/** What a column was taken for, and what was assumed for it. */
-export interface ColumnReport {
-  name: string;
-  takenFor: Quantity | null;
-  unit: string | null;
-  note: string | null;
-}
-
-export interface ReadReport {
-  encoding: string;
-  delimiter: string;
-  decimalMark: 'point' | 'comma';
-  headerRow: number;
-  unitsRow: number | null;
-  firstDataRow: number;
-  rowCount: number;
-  preamble: string[];
-  remarks: string[];
-  timeColumn: string | null;
-  columns: ColumnReport[];
-  notes: string[];
-}
-
-export interface LogTable {
-  file: string;
-  device: string;
-  /** Seconds on the logger's own clock; null for a curve over engine speed. */
-  timeS: Float64Array | null;
-  columns: LogColumn[];
-  rowCount: number;
-  report: ReadReport;
-}
 
 export interface ReadOptions {
   file: string;

@@ -1,6 +1,6 @@
 import type { ChannelMapping, Quantity } from '@gezeit/contract';
 import { wordsOf } from '../channels/recognise.js';
-import type { ColumnReport, LogColumn } from './read-log.js';
+import type { ColumnReport, LogColumn } from './log-table.js';
 
 /** Words by which columns of one quantity are told to be banks of one engine: they differ in these only. */
 const BANK_WORDS = new Set(['bank', 'b', 'left', 'right', 'l', 'r', 'links', 'rechts', 'no', 'nr', 'sensor']);

@@ -1,6 +1,6 @@
 import type { Tide } from '@gezeit/contract';
-import { median } from '../pull/traces.js';
 import type { HeatForecast } from './forecast.js';
+import { median } from '../numeric/means.js';
 
 /** How a forecast's constants were found. */
 export interface LearnedHeat extends HeatForecast {

@@ -1,12 +1,12 @@
 import type { Bundle, Plan, PlanReport } from '@gezeit/contract';
-import { shiftableGate } from './gate-quantity.js';
-import { mean } from '../judge/series.js';
+import { shiftableGate } from '../channels/gate-quantity.js';
 import { comparedPairs } from '../compare/state-clouds.js';
 import { isOrderConfounded } from '../compare/order.js';
 import { OWN_START_RULES } from '../compare/own-start.js';
 import { plannedResolution } from './planned-resolution.js';
 import { columnText, planMatrix } from './matrix.js';
 import { impossibleReturn, oneWaySwaps } from './one-way.js';
+import { mean } from '../numeric/means.js';
 
 type Warning = PlanReport['warnings'][number];
 

@@ -1,8 +1,10 @@
-import type { LogTable } from '../log/read-log.js';
 import type { Sweep } from './sweep.js';
 import { openSpans, sweepSpeed } from './sweep.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
-import { interpolate, median, traceFor } from './traces.js';
+import { traceFor } from './traces.js';
+import type { LogTable } from '../log/log-table.js';
+import { interpolate } from '../numeric/interpolate.js';
+import { median } from '../numeric/means.js';
 
 /** How one log's clock stands against the first log's: first clock = own clock − offset. */
 export interface Alignment {

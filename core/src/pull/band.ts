@@ -1,6 +1,6 @@
 import { GRID_STEP_RPM } from './resample.js';
-import { interpolate } from './traces.js';
 import type { PullCurve } from './curve.js';
+import { interpolate } from '../numeric/interpolate.js';
 
 export type Band = readonly [lowRpm: number, highRpm: number];
 

@@ -4,14 +4,16 @@ import { gaugeOrAbsolute } from '../channels/meaning.js';
 import { correctionFactor } from '../correction/standards.js';
 import { GezeitError } from '../errors.js';
 import { said, type AnySaid } from '../said.js';
-import type { LogColumn, LogTable } from '../log/read-log.js';
 import { powerFromTorqueW, torqueFromPowerNm } from '../units/power.js';
 import { alignBySpeed, alignByThrottle, assumedAlignment, isAssumed, type Alignment } from './align.js';
 import { gridOf, resample } from './resample.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
 import { withoutSpikes } from './spikes.js';
 import { findSweeps, pullSweeps, type Sweep } from './sweep.js';
-import { interpolate, median, samplesBetween, traceFor, traceOf, type Trace } from './traces.js';
+import { samplesBetween, traceFor, traceOf, type Trace } from './traces.js';
+import type { LogColumn, LogTable } from '../log/log-table.js';
+import { interpolate } from '../numeric/interpolate.js';
+import { median } from '../numeric/means.js';
 
 /** State of the car and the air at the start of a pull; null where nothing says. */
 export interface StartState {

@@ -1,16 +1,16 @@
 import type { Pull } from '@gezeit/contract';
 import type { LogTables, PullCurve } from './curve.js';
-import { lowerBound, traceFor } from './traces.js';
+import { traceFor } from './traces.js';
+import { lowerBound } from '../numeric/interpolate.js';
 
 /** A temperature around a pull above its ambient, K, by the day's clock, ms. */
-export interface HeatCourse {
+interface HeatCourse {
   atMs: number[];
   aboveAmbientK: number[];
 }
 
 /** What the heat of a day can be read from. */
-export const HEAT_QUANTITIES = ['intakeAirTemperature', 'coolantTemperature'] as const;
-export type HeatQuantity = (typeof HEAT_QUANTITIES)[number];
+export type HeatQuantity = 'intakeAirTemperature' | 'coolantTemperature';
 export type HeatCourses = Record<HeatQuantity, HeatCourse | null>;
 
 /** Points a course is kept with. */

@@ -1,5 +1,6 @@
 import type { SpeedMap } from './speed-map.js';
-import { interpolate, lowerBound, type Trace } from './traces.js';
+import { type Trace } from './traces.js';
+import { interpolate, lowerBound } from '../numeric/interpolate.js';
 
 /** Step of the engine-speed grid, rpm. */
 export const GRID_STEP_RPM = 25;

@@ -1,4 +1,5 @@
-import { lowerBound, movingMean, type Trace } from './traces.js';
+import { movingMean, type Trace } from './traces.js';
+import { lowerBound } from '../numeric/interpolate.js';
 
 /** When a log passed each engine speed within a sweep: strictly ascending speed with its time. */
 export interface SpeedMap {

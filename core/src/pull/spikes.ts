@@ -1,11 +1,12 @@
 import type { Quantity } from '@gezeit/contract';
-import { median, type Trace } from './traces.js';
+import { type Trace } from './traces.js';
+import { median } from '../numeric/means.js';
 
 /**
  * A sample is a spike where it leaves its neighbours' median by more than each of: a share of the channel's range in the sweep, a share
  * of the median itself, and a multiple of the neighbours' scatter.
  */
-export const SPIKE_RULES = { rangeShare: 0.06, ownShare: 0.05, timesScatter: 8, neighbours: 4 };
+const SPIKE_RULES = { rangeShare: 0.06, ownShare: 0.05, timesScatter: 8, neighbours: 4 };
 
 /** Channels in which a lone sample would shift the answer. */
 const WATCHED: readonly Quantity[] = ['power', 'torque', 'engineSpeed', 'rollerSpeed', 'manifoldPressure', 'boostPressure', 'airMassFlow'];

@@ -1,5 +1,6 @@
-import type { LogTable } from '../log/read-log.js';
-import { interpolate, movingMean, traceFor, type Trace } from './traces.js';
+import { movingMean, traceFor, type Trace } from './traces.js';
+import type { LogTable } from '../log/log-table.js';
+import { interpolate } from '../numeric/interpolate.js';
 
 /** Thresholds by which a full-throttle sweep is found. */
 export const SWEEP_RULES = {

@@ -1,7 +1,7 @@
 import { torqueFromPowerNm } from '../units/power.js';
 import type { PullCurve } from './curve.js';
 import { gridOf } from './resample.js';
-import { interpolate } from './traces.js';
+import { interpolate } from '../numeric/interpolate.js';
 
 /**
  * A curve through points read off a screen or sheet, straight between them, on the grid of engine speed.

@@ -3,11 +3,11 @@ import { airMeterShift, conditionClouds } from '../compare/clouds.js';
 import { dropAtPa, referenceFlowKgS, sectionLaw, sectionSensors, sectionsOf, sensorHalfWidth } from '../compare/restriction.js';
 import { stateClouds } from '../compare/state-clouds.js';
 import { usedBand } from '../compare/used-band.js';
-import { mean } from '../judge/series.js';
 import { gainVerdict } from '../judge/verdict.js';
 import { said, type Interval } from '../said.js';
 import { pairPulls, plainFit, unmatchedFiles, widened } from './plain-fit.js';
 import { unresolved, type QuestionContext, type QuestionKindRules } from './question-kind.js';
+import { mean } from '../numeric/means.js';
 
 const OF = 'pressureDrop';
 /** A drop goes with the square of the flow at most: a meter that disagrees with the fuel leaves it that much less sure. */

@@ -1,11 +1,11 @@
 import type { Answer, Question, QuestionEvidence, QuestionKind, QuestionUnit } from '@gezeit/contract';
 import type { AnalysedPull } from '../compare/analysed-pull.js';
 import { usedBand } from '../compare/used-band.js';
-import { pooledDifference } from '../judge/pooled-difference.js';
 import type { Band } from '../pull/band.js';
 import { said, type Interval } from '../said.js';
 import { pairPulls, unmatchedFiles } from './plain-fit.js';
 import { unresolved, type AnswerBody, type QuestionContext, type QuestionKindRules } from './question-kind.js';
+import { pooledDifference } from '../numeric/means.js';
 
 interface LoggedLimit {
   kind: QuestionKind;
@@ -69,7 +69,7 @@ export function evidenceFor({ evidence }: Question, candidate: string): Question
 }
 
 /** An answer from what was found out by hand: under the limit, or not. Null where nothing was entered. */
-export function evidenceAnswer(
+function evidenceAnswer(
   question: Question,
   { candidate }: QuestionContext,
   of: Answer['of'],

@@ -6,7 +6,7 @@ import { unresolved, type AnswerBody } from './question-kind.js';
 const intervalOf = ({ pct, low, high }: EstimatePct): Interval => ({ value: pct, low, high });
 
 /** The figures of a pair with the terms under which they were judged, as every sentence about power tells them. */
-export function powerSaid(bundle: Bundle, pair: JudgedPair, answer: AnswerCode): PowerSaid {
+function powerSaid(bundle: Bundle, pair: JudgedPair, answer: AnswerCode): PowerSaid {
   const { terms, reference, candidate, band, clouds, fitted } = pair;
   const { of, estimate } = quoted(pair);
   const own = (setup: string) => fitted!.day.pulls.filter((entry) => entry.pull.setup === setup);
@@ -34,7 +34,7 @@ export function powerSaid(bundle: Bundle, pair: JudgedPair, answer: AnswerCode):
 }
 
 /** What the whole asked band gives as driven, where the engine control has cut it. */
-export function asDriven({ band, wholeBand, candidate }: JudgedPair): AnySaid[] {
+function asDriven({ band, wholeBand, candidate }: JudgedPair): AnySaid[] {
   if (!band.cappedSetup || !wholeBand) return [];
   return [
     said('as-driven', {

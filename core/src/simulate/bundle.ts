@@ -1,8 +1,8 @@
 import type { Bundle, Cell, Programme, Pull, Setup, Vehicle } from '@gezeit/contract';
-import type { LogTable } from '../log/read-log.js';
 import type { DrivenPull } from './day.js';
 import { record, tableOf, type Device, type DeviceRecord } from './devices.js';
 import { writeLog, type Dialect } from './dialects.js';
+import type { LogTable } from '../log/log-table.js';
 
 /** What a bundle says beside the pulls. */
 export interface BundleFrame {

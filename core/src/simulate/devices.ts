@@ -1,10 +1,10 @@
 import type { Quantity } from '@gezeit/contract';
-import type { LogColumn, LogTable } from '../log/read-log.js';
 import { fromSi, toSi, type UnitName } from '../units/units.js';
 import type { DrivenPull } from './day.js';
 import { Random } from './random.js';
 import type { Instant } from './sweep.js';
 import { STEP_S } from './sweep.js';
+import type { LogColumn, LogTable } from '../log/log-table.js';
 
 /** One column that a device writes. */
 export interface DeviceChannel {

@@ -1,102 +1,22 @@
-import type { Metric, QuestionKind } from '@gezeit/contract';
-import type { AnswerCode, AnswerSaid, PowerSaid } from '../said.js';
+import type { AnswerCode, AnswerSaid } from '../said.js';
+import { plainly, type AnswerParts } from './answer-parts.js';
 import type { Formatter } from './formatter.js';
-import { channelWord, COLD_SIDE_WORDS, CORRECTION_NAMES, METRIC_WORDS, QUESTION_LABELS } from './labels.js';
+import { channelWord, COLD_SIDE_WORDS } from './labels.js';
+import { powerLead, powerTerms, shownEstimate, START_TERMS } from './power-sentence.js';
+import { QUESTION_WORDS } from './questions/index.js';
 import { listed, sentence, signed, tied } from './values.js';
 import type { SayInner, Writers } from './writers.js';
-
-const START = { levelled: 'from the same start', ownStart: 'with the start that the part itself brings about' };
-
-/** Under which terms a figure about power stands: metric, place, correction, band. */
-function termsText({ metric, powerAt, correction, bandRpm }: PowerSaid, f: Formatter): string {
-  return `${METRIC_WORDS[metric as Metric]} at the ${powerAt}, ${CORRECTION_NAMES[correction] ?? correction}, ${f.band(bandRpm)}`;
-}
-
-/** What must never be dropped beside a figure about power. */
-function reservations({ together, typed, single, capped, bandRpm }: PowerSaid, f: Formatter): string[] {
-  return [
-    ...(capped ? [`Above ${f.rpm(bandRpm[1])} the engine control closes the throttle with ${capped}.`] : []),
-    ...(together ? ['The parts are judged together.'] : []),
-    ...(single.length > 0 ? [`There is only one used pull of ${listed(single)}.`] : []),
-    ...(typed ? ['Some figures were typed from a screen or sheet.'] : []),
-  ];
-}
-
-/** An answer's sentences: the first with its figure apart, so that a headline can set it off; and what stands behind it. */
-export interface AnswerParts {
-  before: string;
-  figure: string;
-  after: string;
-  second: string[];
-}
-
-const plainly = (text: string): AnswerParts => ({ before: text, figure: '', after: '', second: [] });
-
-/** What a figure is worth against what matters. */
-function size({ answer, estimate, smallestPct }: PowerSaid): string {
-  if (answer !== 'gain' && answer !== 'loss') return '';
-  const limit = `the ${tied(`${smallestPct}`, '%')} that matters`;
-  if (estimate.low > -smallestPct && estimate.high < smallestPct) return `, real but smaller than ${limit}`;
-  if (estimate.low > smallestPct || estimate.high < -smallestPct) return `, more than ${limit}`;
-  return `; whether it is more than ${limit} is open`;
-}
-
-const shown = ({ estimate }: PowerSaid, f: Formatter) => f.interval('percent', estimate);
-
-function powerLead(said: PowerSaid, f: Formatter): Omit<AnswerParts, 'second'> {
-  const { answer, candidate, reference, estimate, smallestPct, bound, of } = said;
-  const figure = shown(said, f);
-  if (bound)
-    return {
-      before: `${candidate} is a bound, never for sale: at most ${f.percent(Math.max(0, estimate.high))} is to be had upstream of here (measured `,
-      figure,
-      after: `, ${START[of]}).`,
-    };
-  const end = `, ${START[of]}${size(said)}.`;
-  switch (answer) {
-    case 'gain':
-      return { before: `${candidate} gains `, figure, after: ` on ${reference}${end}` };
-    case 'loss':
-      return { before: `${candidate} loses against ${reference}: `, figure, after: end };
-    case 'no-difference':
-      return {
-        before: `No difference that matters between ${candidate} and ${reference}: `,
-        figure,
-        after: `, inside ±${tied(`${smallestPct}`, '%')}${end}`,
-      };
-    default:
-      return { before: `What ${candidate} does against ${reference} cannot be told from noise, order and learning: `, figure, after: end };
-  }
-}
-
-/** Terms, pulls, and what must never be dropped. */
-const behind = (said: PowerSaid, f: Formatter): string[] => [
-  `${sentence(termsText(said, f))}; ${said.pulls.reference} and ${said.pulls.candidate} pulls.`,
-  ...reservations(said, f),
-];
 
 const because = (reasons: readonly { code: string; values: unknown }[], say: SayInner) =>
   reasons.map((entry) => say(entry).replace(/\.$/, '')).join('; ');
 
-/** What must stay within a limit, and how its figures are shown. */
-const LIMIT_WORDS: Partial<
-  Record<QuestionKind, { what: string; kind: 'percent' | 'temperatureDifference' | 'lambda'; limit(limit: number, f: Formatter): string }>
-> = {
-  'mixture-within': { what: 'the mixture', kind: 'lambda', limit: (limit) => `±${tied(limit.toFixed(3), 'λ')}` },
-  'meter-unchanged': { what: 'the meter against the fuel', kind: 'percent', limit: (limit) => `±${tied(`${limit}`, '%')}` },
-  'coolant-no-hotter': { what: 'coolant in the band', kind: 'temperatureDifference', limit: (limit, f) => f.temperatureSpan(limit) },
-  'not-louder': { what: 'the sound level', kind: 'percent', limit: (limit) => tied(`${limit}`, 'dB') },
-};
 const WITHIN: Partial<Record<AnswerCode, string>> = { gain: 'Within the limit', loss: 'Outside the limit' };
 
 function evidenceText({ kind, answer, value, unit, limit, note, by }: AnswerSaid['evidence'], f: Formatter): string {
+  const words = QUESTION_WORDS[kind];
   const who = by ? `, entered by ${by}` : '';
-  const figure =
-    kind === 'no-fault-codes'
-      ? value === 0
-        ? 'No fault code was found'
-        : `${value} fault ${value === 1 ? 'code was' : 'codes were'} found`
-      : `${WITHIN[answer] ?? 'Entered'} of ${LIMIT_WORDS[kind]?.limit(limit, f) ?? limit}: ${unit === 'K' ? f.temperatureDifference(value) : tied(signed(value), unit)}`;
+  const entered = unit === 'K' ? f.temperatureDifference(value) : tied(signed(value), unit);
+  const figure = words.found?.(value) ?? `${WITHIN[answer] ?? 'Entered'} of ${words.limit?.text(limit, f) ?? limit}: ${entered}`;
   return `${figure}${who}${note ? `: ${note}` : ''}.`;
 }
 
@@ -109,14 +29,14 @@ const STILL_IN: Readonly<Record<string, string>> = {
 };
 
 /** What else is in an estimate at the same charge air, in words. */
-export const stillInText = (names: readonly string[]): string => listed(names.map((name) => STILL_IN[name] ?? name));
+const stillInText = (names: readonly string[]): string => listed(names.map((name) => STILL_IN[name] ?? name));
 
 /** The sentences of answers, in parts. */
 const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[Code], f: Formatter, say: SayInner) => AnswerParts } = {
-  power: (said, f) => ({ ...powerLead(said, f), second: behind(said, f) }),
+  power: (said, f) => ({ ...powerLead(said, f), second: powerTerms(said, f) }),
   'power-withheld': (said, f, say) => ({
     ...plainly(`No verdict on ${said.candidate}: ${because(said.because, say)}.`),
-    second: [`Measured all the same: ${shown(said, f)}, ${START[said.of]}.`, ...behind(said, f)],
+    second: [`Measured all the same: ${shownEstimate(said, f)}, ${START_TERMS[said.of]}.`, ...powerTerms(said, f)],
   }),
   'own-start-missing': ({ because: reason }, _, say) =>
     plainly(`It is asked with the part's own start, and that cannot be judged. ${sentence(say(reason))}`),
@@ -125,8 +45,8 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
     const lead =
       { gain: `${candidate} does not lose`, loss: `${candidate} loses` }[answer as 'gain' | 'loss'] ??
       `Whether ${candidate} loses cannot be told`;
-    const after = `, ${START[said.of]}; a loss of ${tied(`${smallestPct}`, '%')} would matter.`;
-    return { before: `${lead} against ${reference}: `, figure: shown(said, f), after, second: behind(said, f) };
+    const after = `, ${START_TERMS[said.of]}; a loss of ${tied(`${smallestPct}`, '%')} would matter.`;
+    return { before: `${lead} against ${reference}: `, figure: shownEstimate(said, f), after, second: powerTerms(said, f) };
   },
   package: (said, f) => {
     const lead = powerLead(said, f);
@@ -134,7 +54,7 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
       said.stillIn.length > 0
         ? [`At the same charge air ${stillInText(said.stillIn)} ${said.stillIn.length > 1 ? 'are' : 'is'} still in it.`]
         : [];
-    return { ...lead, before: `Part and tune together: ${lead.before}`, second: [...behind(said, f), ...still] };
+    return { ...lead, before: `Part and tune together: ${lead.before}`, second: [...powerTerms(said, f), ...still] };
   },
   'as-driven': ({ estimate, bandRpm, freeRpm, candidate }, f) => ({
     before: `Over the whole asked band, ${f.band(bandRpm)}, the closed throttle above ${f.rpm(freeRpm[1])} included, the car as driven changed by `,
@@ -159,9 +79,9 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
     };
   },
   limit: ({ kind, answer, estimate, limit }, f) => {
-    const words = LIMIT_WORDS[kind]!;
+    const words = QUESTION_WORDS[kind].limit!;
     return {
-      before: `${WITHIN[answer] ?? 'It cannot be told whether it is within the limit'} of ${words.limit(limit, f)}: ${words.what} `,
+      before: `${WITHIN[answer] ?? 'It cannot be told whether it is within the limit'} of ${words.text(limit, f)}: ${words.what} `,
       figure: f.interval(words.kind, estimate),
       after: '.',
       second: [],
@@ -169,8 +89,9 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
   },
   evidence: (values, f) => plainly(evidenceText(values, f)),
   'no-evidence': ({ kind }) =>
-    plainly(`Nothing is entered for “${QUESTION_LABELS[kind]}”: enter what was found where the question stands.`),
-  'one-pull-each': ({ kind }) => plainly(`One pull of each cannot show it: ${LIMIT_WORDS[kind]?.what ?? QUESTION_LABELS[kind]}.`),
+    plainly(`Nothing is entered for “${QUESTION_WORDS[kind].label}”: enter what was found where the question stands.`),
+  'one-pull-each': ({ kind }) =>
+    plainly(`One pull of each cannot show it: ${QUESTION_WORDS[kind].limit?.what ?? QUESTION_WORDS[kind].label}.`),
   'not-logged': ({ what }) => plainly(`${sentence(channelWord(what))} is not logged with both setups.`),
   'clock-unmatched': ({ what, files }) =>
     plainly(

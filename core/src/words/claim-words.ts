@@ -1,5 +1,5 @@
 import type { ClaimSaid } from '../said.js';
-import { QUESTION_LABELS } from './labels.js';
+import { QUESTION_LABELS } from './questions/index.js';
 import { listed } from './values.js';
 import type { Writers } from './writers.js';
 

@@ -1,5 +1,6 @@
 import type { CloudSaid } from '../said.js';
-import { CONDITION_NOT_GOOD, FLAG_WORDS, STATE_WORDS, channelWord } from './labels.js';
+import { CONDITION_NOT_GOOD, STATE_WORDS, channelWord } from './labels.js';
+import { FLAG_WORDS } from './checks/index.js';
 import { listed, signed } from './values.js';
 import type { Writers } from './writers.js';
 

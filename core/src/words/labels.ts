@@ -1,22 +1,7 @@
-import type { Metric, PullFlag, QuestionKind } from '@gezeit/contract';
+import type { Metric } from '@gezeit/contract';
 import type { ColdSide } from '../compare/charge-cooling.js';
 import type { StateName } from '../judge/confound-rules.js';
 import type { MissingReason } from '../compare/analysed-pull.js';
-
-/** Flags in a word or two. */
-export const FLAG_WORDS: Readonly<Record<PullFlag, string>> = {
-  'throttle-closed': 'throttle closed',
-  slip: 'slip',
-  short: 'stops short',
-  'boost-low': 'boost low',
-  lean: 'lean',
-  'timing-pulled': 'spark pulled',
-  spike: 'spike masked',
-  'air-meter-implausible': 'air meter implausible',
-  'started-hot': 'started hot',
-  'started-cold': 'started cold',
-  typed: 'typed',
-};
 
 /** What is compared, as a sentence names it. */
 export const METRIC_WORDS: Readonly<Record<Metric, string>> = {
@@ -124,18 +109,4 @@ export const AMENDED_WORDS: Readonly<Record<string, string>> = {
   kind: 'kind',
   aborted: 'whether it was aborted',
   figures: 'figures',
-};
-
-/** Questions in a word or two. */
-export const QUESTION_LABELS: Readonly<Record<QuestionKind, string>> = {
-  'power-gain': 'Gain',
-  'power-no-loss': 'Loses nothing',
-  'package-gain': 'Part and tune together',
-  'cooler-charge': 'Cooler charge',
-  'less-restriction': 'Less restriction',
-  'no-fault-codes': 'No fault codes',
-  'meter-unchanged': 'Air meter unchanged',
-  'mixture-within': 'Mixture within its limit',
-  'coolant-no-hotter': 'Coolant no hotter',
-  'not-louder': 'No louder',
 };

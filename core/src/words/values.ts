@@ -33,3 +33,6 @@ export const tied = (figure: string, unit: string): string => (unit === '' ? fig
 
 /** "+1.5 to +3.7": the ends of an interval, on one line. */
 export const ends = (low: number, high: number, digits?: number): string => `${signed(low, digits)}${TIED}to${TIED}${signed(high, digits)}`;
+
+/** Per cent without decimals. */
+export const whole = (percent: number): string => tied(`${Math.round(percent)}`, '%');

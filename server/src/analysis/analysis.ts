@@ -1,15 +1,20 @@
 import type { Curves } from '@gezeit/contract';
 import type { DataSource } from 'typeorm';
-import type { WorkerPools } from '../work/worker-pools.js';
 import type { Analysed } from './analysed.js';
 import { curvesDigest, findingsDigest } from './input-digests.js';
 import { keptProduct } from './kept-products.js';
 import type { ProgrammeState } from './programme-state.js';
 
+/** Who computes what is not kept, off the event loop. */
+export interface AnalysisWork {
+  analyse(state: ProgrammeState): Promise<Analysed>;
+  curves(state: ProgrammeState): Promise<Curves>;
+}
+
 /** What an analysis is asked through: where it is kept, and who computes what is not. */
 export interface AnalysisRoom {
   source: DataSource;
-  work: WorkerPools;
+  work: AnalysisWork;
 }
 
 /** The findings of a programme's state; computed by a worker where they are not kept. */

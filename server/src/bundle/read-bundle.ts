@@ -28,7 +28,7 @@ export function readBundle(path: string): BundleFiles {
 }
 
 /** A bundle from its files; a single folder around them (as zips often have) is taken off. */
-export function bundleFromFiles(all: Map<string, Uint8Array>): BundleFiles {
+function bundleFromFiles(all: Map<string, Uint8Array>): BundleFiles {
   const description = [...all.keys()]
     .filter((file) => file === DESCRIPTION || file.endsWith(`/${DESCRIPTION}`))
     .sort((a, b) => a.length - b.length)[0];
@@ -87,7 +87,7 @@ function filesOfFolder(root: string): Map<string, Uint8Array> {
 }
 
 /** Files of a zip; refuses what is none or was cut off. */
-export function filesOfZip(bytes: Uint8Array, file: string): Map<string, Uint8Array> {
+function filesOfZip(bytes: Uint8Array, file: string): Map<string, Uint8Array> {
   if (bytes.length === 0) throw new GezeitError('empty-file', 'The file is empty.', 'Choose the bundle again.', { file });
   if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) {
     throw new GezeitError(

@@ -1,7 +1,7 @@
 import { GezeitError } from '@gezeit/core';
 
 /** Exit status for input that cannot be used, and for a fault of the program. */
-export const EXIT = { badInput: 2, fault: 1 };
+const EXIT = { badInput: 2, fault: 1 };
 
 /** Tells a failure in one line on the error output and sets the exit status. */
 export function tellFailure(error: unknown): void {

@@ -3,7 +3,7 @@ import { GezeitError } from '@gezeit/core';
 import { readBundle } from '../bundle/read-bundle.js';
 import { openDatabase } from '../database/open-database.js';
 import { databaseFile, dataFolder } from '../paths.js';
-import { importBundle, type ImportChoice } from '../store/import-bundle.js';
+import { importBundle, type ImportChoice } from '../import/import-bundle.js';
 
 /** Imports a bundle into the data folder; a changed one needs `--as version` or `--as copy`. */
 export async function importCommand(path: string, choice: ImportChoice): Promise<void> {

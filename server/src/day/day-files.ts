@@ -23,7 +23,7 @@ type Taken = Extract<DayHappening, { kind: 'file-taken' }>;
 type Matched = Extract<DayHappening, { kind: 'files-matched' }>;
 
 /** Which device wrote a file, by what is in it: power makes a dyno, throttle or spark an engine control unit, anything else a data box. */
-export function deviceOf({ columns }: LogTable): string {
+function deviceOf({ columns }: LogTable): string {
   const has = (...names: string[]) => columns.some(({ quantity }) => quantity !== null && names.includes(quantity));
   if (has('power', 'torque')) return 'dyno';
   return has('throttle', 'pedal', 'ignitionAdvance', 'injectorTime') ? 'ecu' : 'daq';

@@ -2,7 +2,8 @@ import { dirname } from 'node:path';
 import { DayDeviceEntity } from '../database/entities.js';
 import { findProgramme } from '../store/load-bundle.js';
 import { DayRun } from './day-run.js';
-import type { DayServices, NeighbourDay, Neighbours } from './day-services.js';
+import type { DayServices } from './day-services.js';
+import type { NeighbourDay, Neighbours } from './ongoing-day.js';
 
 /** The days that are listened to: one a programme, made when it is first asked for, or at the start where devices wait for it. */
 export class DayHub implements Neighbours {

@@ -1,24 +1,18 @@
+import type { DayHappening } from '@gezeit/contract';
 import type { Logger } from 'pino';
-import type { AnalysisRoom } from '../analysis/analysis.js';
-import type { OngoingDay } from './ongoing-day.js';
+import type { AnalysisRoom, AnalysisWork } from '../analysis/analysis.js';
+import type { DeviceFileMade } from './device.js';
+
+/** A file of a device, to be kept for a day. */
+export interface KeepFileTask {
+  programmeId: string;
+  day: string;
+  file: DeviceFileMade;
+}
 
 /** What a day needs of the server. */
 export interface DayServices extends AnalysisRoom {
+  /** Keeps files off the event loop; null where a file is known already. */
+  work: AnalysisWork & { keepFile(task: KeepFileTask): Promise<Extract<DayHappening, { kind: 'file-taken' }> | null> };
   log: Logger;
-}
-
-/** A day as those beside it see it. */
-export interface NeighbourDay extends OngoingDay {
-  /** Whether it is under way with its car on the rollers. */
-  readonly isOnRollers: boolean;
-  /** What it listens to. */
-  readonly listensTo: readonly string[];
-}
-
-/** The days beside one. */
-export interface Neighbours {
-  /** A car comes on the rollers: those of other days that listen to the same devices leave them. */
-  leaveRollersFor(day: NeighbourDay): Promise<void>;
-  /** A day has begun or ended: those beside it say so. */
-  lookAround(day: NeighbourDay): Promise<void>;
 }

@@ -1,4 +1,4 @@
-import type { DeviceSetting, DeviceState } from '@gezeit/contract';
+import type { DeviceState } from '@gezeit/contract';
 
 /** One moment of a device: values in the units kept inside by quantity, pressure drops as `pressureDrop/section`. */
 export interface DeviceSample {
@@ -31,6 +31,3 @@ export interface Device {
   start(): Promise<void>;
   stop(): Promise<void>;
 }
-
-/** Makes a device from its setting and what it remembered. */
-export type MakeDevice<S extends DeviceSetting = DeviceSetting> = (setting: S, sink: DeviceSink, memory: unknown) => Device;

@@ -22,3 +22,19 @@ export interface OngoingDay {
   /** Shows every window that follows how the day stands. */
   changed(): void;
 }
+
+/** A day as those beside it see it. */
+export interface NeighbourDay extends OngoingDay {
+  /** Whether it is under way with its car on the rollers. */
+  readonly isOnRollers: boolean;
+  /** What it listens to. */
+  readonly listensTo: readonly string[];
+}
+
+/** The days beside one. */
+export interface Neighbours {
+  /** A car comes on the rollers: those of other days that listen to the same devices leave them. */
+  leaveRollersFor(day: NeighbourDay): Promise<void>;
+  /** A day has begun or ended: those beside it say so. */
+  lookAround(day: NeighbourDay): Promise<void>;
+}

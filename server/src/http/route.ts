@@ -4,7 +4,7 @@ import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import { z } from 'zod';
 import type { DayHub } from '../day/day-hub.js';
-import type { ImportJobs } from '../work/import-jobs.js';
+import type { ImportJobs } from '../import/import-jobs.js';
 import type { WorkerPools } from '../work/worker-pools.js';
 
 /** What every handler may use. */
@@ -29,7 +29,7 @@ type Shape = z.ZodType;
 type Output<T extends Shape | undefined> = T extends Shape ? z.output<T> : undefined;
 
 /** A checked request: parameters, query and body have passed their schemas. */
-export interface Checked<P extends Shape | undefined, Q extends Shape | undefined, B extends Shape | undefined> {
+interface Checked<P extends Shape | undefined, Q extends Shape | undefined, B extends Shape | undefined> {
   params: Output<P>;
   query: Output<Q>;
   body: Output<B>;

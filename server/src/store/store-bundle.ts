@@ -98,7 +98,7 @@ export async function storeBundle(manager: EntityManager, input: BundleToStore):
 }
 
 /** The id of a vehicle that is the same in every field; a new one where there is none. */
-export async function vehicleOf(manager: EntityManager, name: string, body: string): Promise<string> {
+async function vehicleOf(manager: EntityManager, name: string, body: string): Promise<string> {
   const known = await manager.findOneBy(Vehicle, { name, body });
   if (known) return known.id;
   const id = randomUUID();

@@ -4,18 +4,19 @@ import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
 import type { Curves } from '@gezeit/contract';
 import type { Analysed } from '../analysis/analysed.js';
+import type { AnalysisWork } from '../analysis/analysis.js';
 import type { ProgrammeState } from '../analysis/programme-state.js';
 import { unrefused, type Refusal } from './refusal.js';
-import type { ImportProgress, ImportTask, KeepFileTask, TaskName, Tasks } from './tasks.js';
-
-/** Thrown to whoever waits for work that was cancelled. */
-export class WorkCancelled extends Error {}
+import type { KeepFileTask } from '../day/day-services.js';
+import type { ImportOrder, ImportProgress, ImportWork } from '../import/import-jobs.js';
+import { WorkCancelled } from '../work-cancelled.js';
+import type { TaskName, Tasks } from './tasks.js';
 
 /**
  * Three threads that are kept warm: one reads and stores, one after the other, so that the same file handed in twice meets itself; one judges,
  * and one makes curves, for which no sentence waits. Cancelling what runs ends its thread, which leaves nothing half-done.
  */
-export class WorkerPools {
+export class WorkerPools implements AnalysisWork, ImportWork {
   readonly #reading: Piscina;
   readonly #judging: Piscina;
   readonly #drawing: Piscina;
@@ -28,11 +29,7 @@ export class WorkerPools {
   }
 
   /** Imports what was received; aborting stops it. @throws GezeitError, WorkCancelled. */
-  async import(
-    task: Omit<ImportTask, 'port'>,
-    onProgress: (progress: ImportProgress) => void,
-    signal: AbortSignal,
-  ): Promise<Tasks['import']['result']> {
+  async import(task: ImportOrder, onProgress: (progress: ImportProgress) => void, signal: AbortSignal): Promise<Tasks['import']['result']> {
     const { port1, port2 } = new MessageChannel();
     port1.on('message', onProgress);
     try {
@@ -82,10 +79,11 @@ export class WorkerPools {
 
 function threadOf(database: string): Piscina {
   const beside = (file: string) => fileURLToPath(new URL(file, import.meta.url));
+  // Beside this file where it is built into one, a folder up where it is not.
   const built = beside('./worker.js');
   const isBuilt = existsSync(built);
   return new Piscina({
-    filename: isBuilt ? built : beside('./worker-from-source.mjs'),
+    filename: isBuilt ? built : beside('../worker-from-source.mjs'),
     // Warm from the start; run from source, where starting is slow and much is never used, from the first use.
     minThreads: isBuilt ? 1 : 0,
     maxThreads: 1,

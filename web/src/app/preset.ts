@@ -68,7 +68,7 @@ const outlined = (tokens: ThemeTokens) => ({
 });
 
 /** The measures of the components that Gezeit uses, and of no others: the whole set weighs as much as the board. */
-export const COMPONENT_TOKENS = {
+const COMPONENT_TOKENS = {
   badge,
   button,
   checkbox,

@@ -4,7 +4,7 @@ import { STEP_VIEWS } from './steps.js';
 import BoardView from '../features/board/BoardView.vue';
 
 /** Every address of Gezeit; the tests walk this list. */
-export const routes = [
+const routes = [
   { path: '/', name: 'programmes', component: BoardView, meta: { title: 'Programmes' } },
   {
     path: '/programmes/:id',

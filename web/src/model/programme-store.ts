@@ -156,6 +156,10 @@ export const useProgramme = defineStore('programme', () => {
   let editing: Promise<unknown> = Promise.resolve();
   const editFailure = shallowRef<ApiFailure | null>(null);
   const saving = ref(0);
+  /** Whether something is typed that will be stored once the hand rests. */
+  const typing = ref(false);
+  /** Whether everything that was changed is on the server. */
+  const isStored = computed(() => saving.value === 0 && !busy.value && !typing.value);
   /** Whether what is shown is being judged anew: a change is on its way. */
   const judging = computed(() => busy.value || saving.value > 0);
 
@@ -171,7 +175,6 @@ export const useProgramme = defineStore('programme', () => {
       // A copy without proxies: what a change leaves of it is sent as JSON anyway.
       const value = next(JSON.parse(JSON.stringify(before)) as PartValue<P>);
       if (JSON.stringify(value) === JSON.stringify(before)) return true;
-      saving.value += 1;
       try {
         const answer = await api.edit(id, { part, before, value, what: what.slice(0, 200) });
         editFailure.value = null;
@@ -182,11 +185,10 @@ export const useProgramme = defineStore('programme', () => {
         const fresh = await api.programme(id).catch(() => null);
         if (fresh && stored.value?.id === id) stored.value = fresh;
         return false;
-      } finally {
-        saving.value -= 1;
       }
     };
-    const done = editing.then(run, run);
+    saving.value += 1;
+    const done = editing.then(run, run).finally(() => (saving.value -= 1));
     editing = done;
     return done;
   }
@@ -216,6 +218,8 @@ export const useProgramme = defineStore('programme', () => {
     busy,
     editFailure,
     saving,
+    typing,
+    isStored,
     judging,
     edit,
     change,

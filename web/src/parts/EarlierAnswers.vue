@@ -1,10 +1,9 @@
 <script setup lang="ts">
-import { leadingEstimate } from '@gezeit/core';
+import { leadingEstimate, VERDICT_WORDS } from '@gezeit/core';
 import { computed } from 'vue';
 import { RouterLink } from 'vue-router';
 import IntervalScale, { type IntervalRow } from '../shared/charts/IntervalScale.vue';
 import { withSign } from '../shared/units/show.js';
-import { VERDICT_WORDS } from '../shared/charts/board-scale.js';
 import { useProgramme } from '../model/programme-store.js';
 
 /** The answers of the programme that this one repeats, as they stood, each beside what this one says so far. */

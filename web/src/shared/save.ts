@@ -8,13 +8,17 @@ export function saveText(fileName: string, type: string, text: string): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-/** Columns under one header as CSV text; shorter columns leave blanks. */
-export function csvText(columns: { header: string; values: readonly (number | string | null)[] }[]): string {
-  const quote = (text: string) => (/[",\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
-  const rows = Math.max(0, ...columns.map(({ values }) => values.length));
-  const lines = [columns.map(({ header }) => quote(header)).join(',')];
-  for (let i = 0; i < rows; i += 1) lines.push(columns.map(({ values }) => (values[i] == null ? '' : quote(String(values[i])))).join(','));
-  return `${lines.join('\n')}\n`;
+/** Columns under one header as CSV text; shorter columns leave blanks. The writer is fetched when something is first saved. */
+export async function csvText(columns: { header: string; values: readonly (number | string | null)[] }[]): Promise<string> {
+  const { unparse } = await import('papaparse');
+  const count = Math.max(0, ...columns.map(({ values }) => values.length));
+  const rows = Array.from({ length: count }, (_, i) => columns.map(({ values }) => values[i] ?? null));
+  return `${unparse({ fields: columns.map(({ header }) => header), data: rows }, { newline: '\n' })}\n`;
+}
+
+/** Saves columns as a CSV file. */
+export async function saveTable(fileName: string, columns: Parameters<typeof csvText>[0]): Promise<void> {
+  saveText(fileName, 'text/csv', await csvText(columns));
 }
 
 /** The markup of an SVG element that stands on the page, with the styles it is seen in. */

@@ -1,16 +1,10 @@
-import { onBeforeUnmount, onMounted } from 'vue';
+import { useEventListener } from '@vueuse/core';
 
 /** Calls back when the page gets the focus again. */
 export function useRefocus(callback: () => void): void {
-  const listener = () => {
+  const seen = () => {
     if (document.visibilityState === 'visible') callback();
   };
-  onMounted(() => {
-    window.addEventListener('focus', listener);
-    document.addEventListener('visibilitychange', listener);
-  });
-  onBeforeUnmount(() => {
-    window.removeEventListener('focus', listener);
-    document.removeEventListener('visibilitychange', listener);
-  });
+  useEventListener(window, 'focus', seen);
+  useEventListener(document, 'visibilitychange', seen);
 }

@@ -1,13 +1,9 @@
-import { onBeforeUnmount, onMounted, ref, type Ref } from 'vue';
+import { useResizeObserver } from '@vueuse/core';
+import { ref, type Ref } from 'vue';
 
 /** The width of a box as it is laid out, px, never under a least one; what it is before it is laid out is given. */
 export function useWidth(box: Readonly<Ref<HTMLElement | null>>, least = 320, before = 1200): Ref<number> {
   const width = ref(before);
-  let observer: ResizeObserver | null = null;
-  onMounted(() => {
-    observer = new ResizeObserver(([entry]) => (width.value = Math.max(least, entry!.contentRect.width)));
-    observer.observe(box.value!);
-  });
-  onBeforeUnmount(() => observer?.disconnect());
+  useResizeObserver(box, ([entry]) => (width.value = Math.max(least, entry!.contentRect.width)));
   return width;
 }

@@ -5,7 +5,7 @@ import { figure, steps, type Instrument } from '../instrument.js';
 const VE_BY_SPEED = 0.18;
 
 /** Volumetric efficiency over engine speed: a parabola about the speed of best filling. Assumption where nothing is logged. */
-export function volumetricEfficiencyAt(best: number, bestRpm: number, engineSpeedRpm: number): number {
+function volumetricEfficiencyAt(best: number, bestRpm: number, engineSpeedRpm: number): number {
   return best * Math.max(0.4, 1 - VE_BY_SPEED * ((engineSpeedRpm - bestRpm) / (0.5 * bestRpm)) ** 2);
 }
 

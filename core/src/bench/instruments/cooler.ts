@@ -5,7 +5,7 @@ import { numberField, shareField, temperatureField, type Values } from '../field
 import { figure, percentFigure, steps, type Instrument } from '../instrument.js';
 
 /** Charge less than this above the cooling air has nothing to gain from a bigger core, K. Assumption. */
-export const LEAST_HEADROOM_K = 8;
+const LEAST_HEADROOM_K = 8;
 
 interface Candidate {
   name: string;

@@ -8,10 +8,11 @@ import { MOST_LEAKAGE, PLATE_DISCHARGE, PLATE_LIMIT, plateCheck } from '../../fl
 import { depressionReduction } from '../../flow/test-depression.js';
 import { ambientPressureField, numberField, shareField, temperatureField, type Values } from '../fields.js';
 import { figure, percentFigure, steps, type Instrument } from '../instrument.js';
-import { groupsAlike, meanWithInterval, ratioAtEqual, smallestRecognisable } from '../statistics.js';
+import { groupsAlike, ratioAtEqual, smallestRecognisable } from '../statistics.js';
+import { meanInterval } from '../../numeric/means.js';
 
 /** What a row of the sheet is: a part, the blanked bench, the adapter alone, or the check plate. */
-export const SHEET_ROLES = { part: 'part', leak: 'leakage, part blanked', adapter: 'adapter alone', plate: 'check plate' } as const;
+const SHEET_ROLES = { part: 'part', leak: 'leakage, part blanked', adapter: 'adapter alone', plate: 'check plate' } as const;
 
 interface SheetRow {
   role: string;
@@ -55,7 +56,7 @@ function sheetRows(values: Values): SheetRow[] {
 /** Leak area, m², of the blanked bench: the mean of its readings; 0 where it was not measured. */
 function leakArea(rows: SheetRow[]): number {
   const leaks = rows.filter(({ role }) => role === 'leak').map(({ areaM2 }) => areaM2);
-  return leaks.length === 0 ? 0 : meanWithInterval(leaks).value;
+  return leaks.length === 0 ? 0 : meanInterval(leaks)!.value;
 }
 
 /** Parts of the sheet in order, leakage taken off in areas and the adapter's own loss taken out in series. */
@@ -63,7 +64,7 @@ export function benchParts(values: Values): BenchPart[] {
   const rows = sheetRows(values);
   const leak = leakArea(rows);
   const adapters = rows.filter(({ role }) => role === 'adapter').map(({ areaM2 }) => areaM2 - leak);
-  const adapter = adapters.length === 0 ? null : meanWithInterval(adapters).value;
+  const adapter = adapters.length === 0 ? null : meanInterval(adapters)!.value;
   const items = [...new Set(rows.filter(({ role }) => role === 'part').map(({ item }) => item))];
   return items.map((item) => {
     const own = rows.filter((row) => row.role === 'part' && row.item === item);
@@ -134,7 +135,7 @@ function gainBothWays(
 
 /** Area at the comparison depression: of the law where there is one, else the mean of the readings, with its 95 % interval. */
 function areaAt(part: BenchPart, depressionPa: number, gas: SheetRow['gas']): { value: number; low: number | null; high: number | null } {
-  if (!part.fit) return meanWithInterval(part.areasM2);
+  if (!part.fit) return meanInterval(part.areasM2)!;
   const flow = flowAtDropM3S(part.fit.law, depressionPa, gas);
   const { meanHalfWidthPa } = part.fit.predict(flow, gas);
   const area = (drop: number) => effectiveAreaM2(flow * gas.densityKgM3, gas.densityKgM3, drop);
@@ -209,7 +210,7 @@ export const flowBenchInstrument: Instrument = {
           upstreamPa: values.number('ambientPressure'),
         }),
       );
-      const error = meanWithInterval(checks.map((check) => check.error));
+      const error = meanInterval(checks.map((check) => check.error))!;
       figures.push(
         percentFigure('plateError', 'Check plate reads', error.value, error.low === null ? {} : { low: error.low, high: error.high! }),
       );

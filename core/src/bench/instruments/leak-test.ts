@@ -6,9 +6,9 @@ import { figure, type Instrument, type Reading } from '../instrument.js';
 import type { Values } from '../fields.js';
 
 /** Highest gauge pressure that the instrument takes, Pa: compressed air above it belongs to licensed practice. */
-export const MOST_TEST_GAUGE_PA = 150_000;
+const MOST_TEST_GAUGE_PA = 150_000;
 /** Above this a test is made with water, not with air, Pa gauge. */
-export const MOST_AIR_GAUGE_PA = 70_000;
+const MOST_AIR_GAUGE_PA = 70_000;
 
 function byEye(values: Values): Reading {
   const passage = values.text('passage').trim();

@@ -3,7 +3,8 @@ import { areaForVelocity, GUIDE_VELOCITY_MS, ramPressure, sufficientSpeed } from
 import { CIRCLE_POINTS, RECTANGLE_POINTS, TRAVERSE_UNCERTAINTY, traverseFlow } from '../../opening/traverse.js';
 import { ambientPressureField, numberField, shareField, temperatureField } from '../fields.js';
 import { figure, percentFigure, steps, type Instrument } from '../instrument.js';
-import { meanWithInterval, ratioOfMeans } from '../statistics.js';
+import { ratioOfMeans } from '../statistics.js';
+import { meanInterval } from '../../numeric/means.js';
 
 const MOST_SPEED_MS = 70;
 
@@ -107,7 +108,7 @@ export const openingInstrument: Instrument = {
     const area = compared ? areaAfter : areaBefore;
     const flowOf = (list: number[], a: number) => traverseFlow(list, a, calibration).volumeFlowM3S;
     const flow = flowOf(compared ? after : before, area);
-    const spread = meanWithInterval(compared ? after : before);
+    const spread = meanInterval(compared ? after : before)!;
     const half = Math.hypot(2 * TRAVERSE_UNCERTAINTY, spread.high === null ? 0 : spread.high / spread.value - 1);
     const gain = compared ? ratioOfMeans(before, after) : null;
     const areas = areaAfter / areaBefore;

@@ -5,7 +5,7 @@ import { ambientPressureField, numberField, temperatureField } from '../fields.j
 import { figure, steps, type Instrument } from '../instrument.js';
 
 /** Largest factor of flow over what was measured that is no extrapolation. */
-export const MOST_FLOW_FACTOR = 1.2;
+const MOST_FLOW_FACTOR = 1.2;
 
 export const powerLevelInstrument: Instrument = {
   id: 'power-level',

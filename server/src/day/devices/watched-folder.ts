@@ -2,7 +2,7 @@ import { readdir, readFile, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { DeviceSetting } from '@gezeit/contract';
 import { GezeitError } from '@gezeit/core';
-import { WorkCancelled } from '../../work/worker-pools.js';
+import { WorkCancelled } from '../../work-cancelled.js';
 import type { Device, DeviceSink } from '../device.js';
 
 type FolderSetting = Extract<DeviceSetting, { kind: 'folder' }>;

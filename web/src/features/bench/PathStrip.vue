@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { type Budget, fromSi } from '@gezeit/core';
 import { computed, useTemplateRef } from 'vue';
-import { csvText, saveText, svgText } from '../../shared/save.js';
+import { saveTable, saveText, svgText } from '../../shared/save.js';
 import { dashArray } from '../../shared/charts/setup-colours.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
@@ -52,18 +52,14 @@ const marker = (source: string) => ({ geometry: 'open', bench: 'full', car: 'squ
 
 function saveCsv(): void {
   const rows = columns.value.flatMap((column, i) => lines.value.map((line) => ({ column, line, step: line.steps[i]! })));
-  saveText(
-    'path.csv',
-    'text/csv',
-    csvText([
-      { header: 'section', values: rows.map(({ column }) => column.name) },
-      { header: 'setup', values: rows.map(({ line }) => line.setup.id) },
-      { header: 'source', values: rows.map(({ step }) => (step.section ? SOURCE_WORDS[step.section.section.source] : '')) },
-      { header: 'loss [Pa]', values: rows.map(({ step }) => step.section?.dropPa ?? null) },
-      { header: 'low [Pa]', values: rows.map(({ step }) => step.section?.lowPa ?? null) },
-      { header: 'high [Pa]', values: rows.map(({ step }) => step.section?.highPa ?? null) },
-    ]),
-  );
+  void saveTable('path.csv', [
+    { header: 'section', values: rows.map(({ column }) => column.name) },
+    { header: 'setup', values: rows.map(({ line }) => line.setup.id) },
+    { header: 'source', values: rows.map(({ step }) => (step.section ? SOURCE_WORDS[step.section.section.source] : '')) },
+    { header: 'loss [Pa]', values: rows.map(({ step }) => step.section?.dropPa ?? null) },
+    { header: 'low [Pa]', values: rows.map(({ step }) => step.section?.lowPa ?? null) },
+    { header: 'high [Pa]', values: rows.map(({ step }) => step.section?.highPa ?? null) },
+  ]);
 }
 </script>
 

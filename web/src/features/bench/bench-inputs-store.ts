@@ -30,6 +30,7 @@ export const useBenchInputs = defineStore('bench-inputs', () => {
   const stored = computed<Record<string, BenchInputs>>(() => programme.view?.bundle.bench?.inputs ?? {});
 
   programme.beforeLeaving(store);
+  watch(pending, (now) => (programme.typing = Object.keys(now).length > 0), { flush: 'sync' });
   // Another programme: what was typed in the one before is stored there already.
   watch(
     () => programme.view?.id,

@@ -4,7 +4,7 @@ import Button from 'primevue/button';
 import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import { api, ApiFailure } from '../../shared/api/client.js';
-import { csvText, saveText, svgText } from '../../shared/save.js';
+import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import Term from '../../shared/ui/Term.vue';
@@ -13,10 +13,9 @@ import { useRefocus } from '../../shared/use-refocus.js';
 import { useImport } from '../../model/import-store.js';
 import { useNewProgramme } from '../../model/new-programme-store.js';
 import BoardChart from './BoardChart.vue';
-import { answerWord } from '../verdict/verdict-words.js';
 import { answerFigure } from '../../shared/answer-figure.js';
 import { useShow } from '../../shared/units/use-show.js';
-import { QUESTION_LABELS, withWords } from '@gezeit/core';
+import { answerWord, QUESTION_LABELS, withWords } from '@gezeit/core';
 
 /** The board: every programme's present answer on one common scale. */
 const importing = useImport();
@@ -80,7 +79,7 @@ function saveCsv(): void {
     { header: 'unit', values: rows.map(({ answer }) => (answer.unit === 'pct' ? '%' : answer.unit)) },
     { header: 'smallest that matters', values: rows.map(({ answer }) => answer.smallest) },
   ];
-  saveText('board.csv', 'text/csv', csvText(columns));
+  void saveTable('board.csv', columns);
 }
 </script>
 

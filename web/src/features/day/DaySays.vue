@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { worstResolvable } from '@gezeit/core';
 import { computed, ref, useTemplateRef } from 'vue';
-import { csvText, saveText, svgText } from '../../shared/save.js';
+import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { plain, withSign } from '../../shared/units/show.js';
 import { useProgramme } from '../../model/programme-store.js';
@@ -45,16 +45,12 @@ const goneOn = computed(() => worstResolvable(day.resolution.ifGoneOn));
 const nameOf = (id: string) => day.setupById.get(id)?.setup.name ?? id;
 const pct = (value: number) => `${plain(value, 1)}\u00a0%`;
 const saveCsv = () =>
-  saveText(
-    'day-says.csv',
-    'text/csv',
-    csvText([
-      { header: 'after pull', values: rows.value.map(({ pull }) => pull) },
-      { header: 'difference [%]', values: rows.value.map((row) => row.pct) },
-      { header: 'low [%]', values: rows.value.map(({ low }) => low) },
-      { header: 'high [%]', values: rows.value.map(({ high }) => high) },
-    ]),
-  );
+  saveTable('day-says.csv', [
+    { header: 'after pull', values: rows.value.map(({ pull }) => pull) },
+    { header: 'difference [%]', values: rows.value.map((row) => row.pct) },
+    { header: 'low [%]', values: rows.value.map(({ low }) => low) },
+    { header: 'high [%]', values: rows.value.map(({ high }) => high) },
+  ]);
 </script>
 
 <template>

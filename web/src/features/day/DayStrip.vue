@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue';
 import { ambientNow, PLAN_TIMES } from '@gezeit/core';
-import { csvText, saveText, svgText } from '../../shared/save.js';
+import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useWidth } from '../../shared/use-width.js';
@@ -104,20 +104,16 @@ const choose = ({ pull }: DayPost) => pull && emit('select', pull);
 
 function saveCsv(): void {
   const list = drawn.value.posts;
-  saveText(
-    'day-tide.csv',
-    'text/csv',
-    csvText([
-      { header: 'pull', values: list.map(({ pull }) => pull ?? '') },
-      { header: 'setup', values: list.map(({ setup }) => setup) },
-      { header: 'kind', values: list.map(({ kind }) => kind) },
-      {
-        header: 'state',
-        values: list.map(({ ahead, aborted, out }) => (ahead ? 'ahead' : aborted ? 'aborted' : out ? 'left out' : 'driven')),
-      },
-      { header: 'at', values: list.map(({ startMs }) => new Date(startMs).toISOString()) },
-    ]),
-  );
+  void saveTable('day-tide.csv', [
+    { header: 'pull', values: list.map(({ pull }) => pull ?? '') },
+    { header: 'setup', values: list.map(({ setup }) => setup) },
+    { header: 'kind', values: list.map(({ kind }) => kind) },
+    {
+      header: 'state',
+      values: list.map(({ ahead, aborted, out }) => (ahead ? 'ahead' : aborted ? 'aborted' : out ? 'left out' : 'driven')),
+    },
+    { header: 'at', values: list.map(({ startMs }) => new Date(startMs).toISOString()) },
+  ]);
 }
 </script>
 

@@ -25,7 +25,7 @@ import ZeroDialog from './ZeroDialog.vue';
 import { useDay } from './day-store.js';
 import { useDayActions } from './use-day-actions.js';
 import { useDayClock } from './use-day-clock.js';
-import { useWakeLock } from './use-wake-lock.js';
+import { useScreenAwake } from './use-screen-awake.js';
 
 /** The screen for the cell: one thing to do now, why, and everything that it follows from. */
 const day = useDay();
@@ -39,7 +39,7 @@ watch(
 );
 onMounted(() => day.open(programme.view!.id));
 onBeforeUnmount(() => day.close());
-useWakeLock();
+useScreenAwake();
 
 const planned = computed(() => (day.state.day === null ? (day.bundle.plan?.pulls ?? []) : day.state.steps).length);
 const held = computed(() => new Set(gatesFor(day.gates, day.instruction.step?.kind ?? 'measured').map(({ id }) => id)));

@@ -2,7 +2,7 @@
 import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
 import { reasonWord } from '../../shared/reason-words.js';
-import { csvText, saveText, svgText } from '../../shared/save.js';
+import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { drawn as inUnit } from '../../shared/units/show.js';
 import { useShow } from '../../shared/units/use-show.js';
@@ -99,18 +99,14 @@ const sentence = computed(() => {
 const STATES = { good: 'good', bad: 'bad', note: 'note', unknown: 'not logged' };
 
 const save = () =>
-  saveText(
-    'last-pull.csv',
-    'text/csv',
-    csvText([
-      { header: 'engine speed [rpm]', values: own.value.rpm },
-      { header: `power [${unit.value}]`, values: own.value.power },
-      ...channels.value.flatMap((channel) => [
-        { header: `engine speed of ${channel.label.toLowerCase()} [rpm]`, values: channel.rpm },
-        { header: `${channel.label.toLowerCase()}${channel.unit ? ` [${channel.unit}]` : ''}`, values: channel.value },
-      ]),
+  saveTable('last-pull.csv', [
+    { header: 'engine speed [rpm]', values: own.value.rpm },
+    { header: `power [${unit.value}]`, values: own.value.power },
+    ...channels.value.flatMap((channel) => [
+      { header: `engine speed of ${channel.label.toLowerCase()} [rpm]`, values: channel.rpm },
+      { header: `${channel.label.toLowerCase()}${channel.unit ? ` [${channel.unit}]` : ''}`, values: channel.value },
     ]),
-  );
+  ]);
 </script>
 
 <template>

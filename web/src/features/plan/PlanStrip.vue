@@ -2,7 +2,7 @@
 import { blockOf, forecastTide, movePulls, type HeatForecast } from '@gezeit/core';
 import type { Plan } from '@gezeit/contract';
 import { computed, nextTick, ref, useTemplateRef } from 'vue';
-import { csvText, saveText, svgText } from '../../shared/save.js';
+import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useWidth } from '../../shared/use-width.js';
@@ -95,20 +95,16 @@ defineExpose({ focusSelected });
 
 function saveCsv(): void {
   const { pulls } = tide.value;
-  saveText(
-    'plan.csv',
-    'text/csv',
-    csvText([
-      { header: 'pull', values: pulls.map((_, i) => i + 1) },
-      { header: 'setup', values: pulls.map(({ setup }) => setup) },
-      { header: 'kind', values: pulls.map(({ kind }) => kind) },
-      { header: 'at [min]', values: props.plan.pulls.map(({ atMin }) => atMin) },
-      {
-        header: 'forecast start above ambient [K]',
-        values: pulls.map(({ startK }) => (startK === null ? null : Number(startK.toFixed(2)))),
-      },
-    ]),
-  );
+  void saveTable('plan.csv', [
+    { header: 'pull', values: pulls.map((_, i) => i + 1) },
+    { header: 'setup', values: pulls.map(({ setup }) => setup) },
+    { header: 'kind', values: pulls.map(({ kind }) => kind) },
+    { header: 'at [min]', values: props.plan.pulls.map(({ atMin }) => atMin) },
+    {
+      header: 'forecast start above ambient [K]',
+      values: pulls.map(({ startK }) => (startK === null ? null : Number(startK.toFixed(2)))),
+    },
+  ]);
 }
 </script>
 

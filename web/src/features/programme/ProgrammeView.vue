@@ -61,7 +61,7 @@ provideShortcuts([
         <Button text size="small" label="Close" @click="programme.editFailure = null" />
       </FailureNote>
     </div>
-    <RouterView />
+    <div :data-stored="programme.isStored"><RouterView /></div>
   </template>
   <ExcludeDialog />
   <AmendDialog />

@@ -1,12 +1,11 @@
 <script setup lang="ts">
 import type { Comparison } from '@gezeit/contract';
-import { QUESTION_LABELS, tied } from '@gezeit/core';
+import { answerWord, QUESTION_LABELS, tied } from '@gezeit/core';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { answerFigure } from '../../shared/answer-figure.js';
 import { useProgramme } from '../../model/programme-store.js';
 import EvidenceField from '../../parts/EvidenceField.vue';
-import { answerWord } from './verdict-words.js';
 
 /** Every question's own answer, with the sentence behind it. */
 const props = defineProps<{ comparison: Comparison }>();

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import type { Comparison, Correction, EstimatePct } from '@gezeit/contract';
+import { ESTIMATE_WORDS, sameAirShort } from '@gezeit/core';
 import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
-import { csvText, saveText, svgText } from '../../shared/save.js';
+import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import IntervalScale from '../../shared/charts/IntervalScale.vue';
 import Term from '../../shared/ui/Term.vue';
 import { withSign } from '../../shared/units/show.js';
-import { ESTIMATE_WORDS, sameAirShort } from './verdict-words.js';
 
 /** The estimates side by side, each explained in plain words. */
 const props = defineProps<{ comparison: Comparison; smallest: number; correction: Correction }>();
@@ -55,12 +55,7 @@ function saveSvg(): void {
 </script>
 
 <template>
-  <ChartFrame
-    name="estimates"
-    title="The same pulls, read four ways"
-    @save-svg="saveSvg"
-    @save-csv="saveText('estimates.csv', 'text/csv', csvText(table))"
-  >
+  <ChartFrame name="estimates" title="The same pulls, read four ways" @save-svg="saveSvg" @save-csv="saveTable('estimates.csv', table)">
     <div ref="box"><IntervalScale :rows="rows" :smallest="smallest" unit="%" :width="width" :label-width="178" :text-width="158" /></div>
     <p class="small muted words">
       What is

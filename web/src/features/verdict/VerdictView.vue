@@ -14,8 +14,7 @@ import CurvePanel from './CurvePanel.vue';
 import EstimatePanel from './EstimatePanel.vue';
 import PullCard from './PullCard.vue';
 import ReasoningPanel from './ReasoningPanel.vue';
-import { headlineOf } from '@gezeit/core';
-import { maskedSentence } from './verdict-words.js';
+import { headlineOf, maskedSentence } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
 
 /** The answer: the sentence leads, then the estimates, the day, the curves, every question, and what clouds it. */
@@ -52,8 +51,7 @@ const startApartK = computed(() => {
 });
 const masked = computed(() => {
   if (!comparison.value) return null;
-  const apart = startApartK.value === null ? null : show.value.differenceOf(startApartK.value);
-  return maskedSentence(comparison.value, smallest.value, apart, show.value.differenceUnit);
+  return maskedSentence(comparison.value, smallest.value, startApartK.value, show.value.words);
 });
 /** Curves that could be drawn; while they are judged, their place is kept. A day of typed figures has none. */
 const hasCurves = computed(() => !programme.curves || programme.curves.setups.length > 0);

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Tide } from '@gezeit/contract';
 import { computed, ref, useTemplateRef } from 'vue';
-import { csvText, saveText, svgText } from '../../shared/save.js';
+import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useWidth } from '../../shared/use-width.js';
@@ -85,7 +85,7 @@ function saveCsv(): void {
       values: pulls.map(({ endK }) => (endK === null ? null : show.value.differenceOf(endK))),
     },
   ];
-  saveText('tide.csv', 'text/csv', csvText(columns));
+  void saveTable('tide.csv', columns);
 }
 </script>
 

@@ -1,7 +1,7 @@
 import type { Tide } from '@gezeit/contract';
 
 /** A stretch of clock time and where it lies on the strip, px. Days far apart are drawn side by side with a break between. */
-export interface TimeSegment {
+interface TimeSegment {
   fromMs: number;
   toMs: number;
   fromX: number;

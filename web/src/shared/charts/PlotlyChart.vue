@@ -2,7 +2,7 @@
 import type { Config, Data, Layout, PlotlyHTMLElement } from 'plotly.js';
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useTheme } from './theme-store.js';
-import { csvText, saveText } from '../save.js';
+import { saveTable, saveText } from '../save.js';
 import { plotlyLayout } from './plotly-theme.js';
 import ChartFrame from './ChartFrame.vue';
 
@@ -75,13 +75,7 @@ onBeforeUnmount(() => {
 </script>
 
 <template>
-  <ChartFrame
-    :name="name"
-    :title="title"
-    :subtitle="subtitle"
-    @save-svg="saveSvg"
-    @save-csv="saveText(`${name}.csv`, 'text/csv', csvText(table))"
-  >
+  <ChartFrame :name="name" :title="title" :subtitle="subtitle" @save-svg="saveSvg" @save-csv="saveTable(`${name}.csv`, table)">
     <template #tools><slot name="tools" /></template>
     <div ref="box" class="plot" :style="{ height: `${height}px` }" role="img" :aria-label="`${title}. ${subtitle ?? ''}`" />
   </ChartFrame>

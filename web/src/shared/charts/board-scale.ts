@@ -7,12 +7,3 @@ export function onBoard(value: number): { share: number; beyond: -1 | 0 | 1 } {
   const beyond = value < low ? -1 : value > high ? 1 : 0;
   return { share: (Math.min(high, Math.max(low, value)) - low) / (high - low), beyond };
 }
-
-/** Words for the power verdict, as the screens say it. */
-export const VERDICT_WORDS = {
-  gain: 'real gain',
-  loss: 'real loss',
-  'no-difference': 'no difference that matters',
-  'not-resolved': 'cannot be told from noise',
-  withheld: 'withheld',
-} as const;

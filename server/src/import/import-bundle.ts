@@ -10,9 +10,9 @@ import { Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
 import { analysedOf } from '../analysis/analysed.js';
 import { findingsDigest, pullDigests } from '../analysis/input-digests.js';
 import { keepProducts } from '../analysis/kept-products.js';
-import { bundleDigest, sha256 } from './digest.js';
-import { evidenceFile, readEvidence } from './evidence.js';
-import { storeBundle, type OriginalFile } from './store-bundle.js';
+import { bundleDigest, sha256 } from '../store/digest.js';
+import { evidenceFile, readEvidence } from '../store/evidence.js';
+import { storeBundle, type OriginalFile } from '../store/store-bundle.js';
 
 export type ImportOutcome = NonNullable<ImportState['outcome']>;
 export type ImportChoice = 'version' | 'copy' | null;

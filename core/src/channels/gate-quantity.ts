@@ -1,5 +1,5 @@
 import type { PlanGate, Quantity } from '@gezeit/contract';
-import { quantityFromName } from '../channels/recognise.js';
+import { quantityFromName } from './recognise.js';
 
 export interface GateSource {
   quantity: Quantity;

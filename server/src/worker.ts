@@ -1,12 +1,13 @@
 // Reads, judges and stores off the event loop; ended by being terminated, which leaves no half-done write.
 import { workerData } from 'node:worker_threads';
-import { computeAnalysed, computeCurves } from '../analysis/compute.js';
-import { readBundle } from '../bundle/read-bundle.js';
-import { keepFile as keepFileOf } from '../day/day-files.js';
-import { openDatabase } from '../database/open-database.js';
-import { importBundle } from '../store/import-bundle.js';
-import { orRefusal, type Refusal } from './refusal.js';
-import type { ImportProgress, TaskName, Tasks } from './tasks.js';
+import { computeAnalysed, computeCurves } from './analysis/compute.js';
+import { readBundle } from './bundle/read-bundle.js';
+import { keepFile as keepFileOf } from './day/day-files.js';
+import { openDatabase } from './database/open-database.js';
+import { importBundle } from './import/import-bundle.js';
+import type { ImportProgress } from './import/import-jobs.js';
+import { orRefusal, type Refusal } from './work/refusal.js';
+import type { TaskName, Tasks } from './work/tasks.js';
 
 type Handler<N extends TaskName> = (task: Tasks[N]['task']) => Promise<Tasks[N]['result'] | Refusal>;
 

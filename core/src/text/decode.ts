@@ -1,6 +1,6 @@
 import { GezeitError } from '../errors.js';
 
-export type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
+type Encoding = 'utf-8' | 'utf-16le' | 'utf-16be' | 'windows-1252';
 
 export interface DecodedText {
   text: string;

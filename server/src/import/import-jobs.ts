@@ -4,9 +4,8 @@ import { rm } from 'node:fs/promises';
 import type { ImportState } from '@gezeit/contract';
 import { conflict, GezeitError, missing } from '@gezeit/core';
 import type { Logger } from 'pino';
-import type { ImportChoice } from '../store/import-bundle.js';
-import type { ImportProgress } from './tasks.js';
-import { WorkCancelled, type WorkerPools } from './worker-pools.js';
+import { WorkCancelled } from '../work-cancelled.js';
+import type { ImportChoice, ImportOutcome } from './import-bundle.js';
 
 /** Share of the whole import that is done when a step begins, and that the step itself takes. */
 const STEP_SHARES: Record<ImportState['step'], [from: number, width: number]> = {
@@ -18,6 +17,25 @@ const STEP_SHARES: Record<ImportState['step'], [from: number, width: number]> = 
   done: [1, 0],
 };
 const KEPT_AFTER_END_MS = 60 * 60 * 1000;
+
+/** What is imported: what was received, by whom, and the choice where one was needed. */
+export interface ImportOrder {
+  path: string;
+  by: string;
+  choice: ImportChoice;
+}
+
+/** How far an import has come. */
+export interface ImportProgress {
+  step: ImportState['step'];
+  share: number;
+  detail: string;
+}
+
+/** Who imports: off the event loop, telling how far it is; aborting stops it. */
+export interface ImportWork {
+  import(order: ImportOrder, onProgress: (progress: ImportProgress) => void, signal: AbortSignal): Promise<ImportOutcome>;
+}
 
 interface Job {
   state: ImportState;
@@ -34,7 +52,7 @@ export class ImportJobs {
   readonly #timers = new Set<NodeJS.Timeout>();
 
   constructor(
-    readonly work: WorkerPools,
+    readonly work: ImportWork,
     readonly log: Logger,
   ) {}
 

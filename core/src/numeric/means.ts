@@ -1,0 +1,57 @@
+import { studentQuantile } from './distributions.js';
+
+/** Arithmetic mean; NaN for none. */
+export function mean(values: Iterable<number>): number {
+  let sum = 0;
+  let count = 0;
+  for (const value of values) {
+    sum += value;
+    count += 1;
+  }
+  return sum / count;
+}
+
+/** Median; NaN for none. */
+export function median(values: ArrayLike<number>): number {
+  const sorted = new Float64Array(values).sort();
+  const middle = sorted.length >> 1;
+  if (sorted.length === 0) return Number.NaN;
+  return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
+}
+
+/** Sum of squared deviations from the mean. */
+export function sumOfSquares(values: readonly number[]): number {
+  const centre = mean(values);
+  return values.reduce((sum, value) => sum + (value - centre) ** 2, 0);
+}
+
+/** A mean, or a difference of means, with its 95 % interval; the limits are null where nothing was repeated. */
+export interface MeanInterval {
+  value: number;
+  low: number | null;
+  high: number | null;
+}
+
+/** Mean of a group with its 95 % Student interval, and the standard deviation of one value. Null for an empty group. */
+export function meanInterval(values: readonly number[]): (MeanInterval & { sd: number | null }) | null {
+  if (values.length === 0) return null;
+  const value = mean(values);
+  const df = values.length - 1;
+  if (df === 0) return { value, sd: null, low: null, high: null };
+  const sd = Math.sqrt(sumOfSquares(values) / df);
+  const half = (studentQuantile(df) * sd) / Math.sqrt(values.length);
+  return { value, sd, low: value - half, high: value + half };
+}
+
+/**
+ * Difference b − a of two groups' means with a 95 % Student interval from the pooled variance (two-sample t, equal variances; any
+ * statistics textbook). The limits are null where neither group has a repeat. Null for an empty group.
+ */
+export function pooledDifference(a: readonly number[], b: readonly number[]): MeanInterval | null {
+  if (a.length === 0 || b.length === 0) return null;
+  const value = mean(b) - mean(a);
+  const df = a.length + b.length - 2;
+  if (df === 0) return { value, low: null, high: null };
+  const half = studentQuantile(df) * Math.sqrt(((sumOfSquares(a) + sumOfSquares(b)) / df) * (1 / a.length + 1 / b.length));
+  return { value, low: value - half, high: value + half };
+}

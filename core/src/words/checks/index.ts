@@ -1,0 +1,33 @@
+import type { PullFlag } from '@gezeit/contract';
+import { airMeterImplausible } from './air-meter-implausible.js';
+import { boostLow } from './boost-low.js';
+import { lean } from './lean.js';
+import { short } from './short.js';
+import { slip } from './slip.js';
+import { spike } from './spike.js';
+import { startedCold } from './started-cold.js';
+import { startedHot } from './started-hot.js';
+import { throttleClosed } from './throttle-closed.js';
+import { timingPulled } from './timing-pulled.js';
+import { typed } from './typed.js';
+import type { CheckWords } from './check-words.js';
+
+/** The words of every check, by its flag: a forgotten one does not compile. */
+export const CHECK_WORDS: { readonly [F in PullFlag]: CheckWords<F> } = {
+  'throttle-closed': throttleClosed,
+  slip,
+  short,
+  'boost-low': boostLow,
+  lean,
+  'timing-pulled': timingPulled,
+  spike,
+  'air-meter-implausible': airMeterImplausible,
+  'started-hot': startedHot,
+  'started-cold': startedCold,
+  typed,
+};
+
+/** Flags in a word or two. */
+export const FLAG_WORDS = Object.fromEntries(Object.entries(CHECK_WORDS).map(([flag, { word }]) => [flag, word])) as Readonly<
+  Record<PullFlag, string>
+>;

@@ -1,0 +1,8 @@
+import { tied } from '../values.js';
+import type { QuestionWords } from './question-words.js';
+
+export const notLouder: QuestionWords = {
+  label: 'No louder',
+  answers: { gain: 'yes', loss: 'no' },
+  limit: { what: 'the sound level', kind: 'percent', text: (limit) => tied(`${limit}`, 'dB') },
+};

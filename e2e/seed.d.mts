@@ -1,0 +1,2 @@
+export const ROOT: string;
+export function seededFolder(): string;
