@@ -111,7 +111,11 @@ describe('the estimator agrees with the check values', () => {
       near(got.learningTakenOut, taken, 'ignition difference, learning taken out');
     }
     for (const [candidate, threshold] of Object.entries(vector.boostThresholdLn ?? {})) {
-      near(boostThresholdLn(series, series.logManifold!, Number(candidate)), threshold, 'boost threshold');
+      near(
+        boostThresholdLn(series, series.logManifold!, Number(candidate), defaultAssumptions('turbo').witnesses.pressure),
+        threshold,
+        'boost threshold',
+      );
     }
   });
 });

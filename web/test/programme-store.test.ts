@@ -80,8 +80,9 @@ describe('a change of a programme', () => {
     const release = at.line.hold(/PATCH/);
     const first = retitle(programme, (title) => `${title}, then`);
     const second = retitle(programme, (title) => `${title}, and again`);
-    expect(programme.saving).toBe(0);
-    await expect.poll(() => programme.saving).toBe(1);
+    // Both are on their way, the second behind the first.
+    expect(programme.saving).toBe(2);
+    expect(programme.isStored).toBe(false);
     release();
     expect(await Promise.all([first, second])).toEqual([true, true]);
     expect(titleOf(programme)).toBe('Changed twice, then, and again');

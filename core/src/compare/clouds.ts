@@ -98,7 +98,7 @@ function measuredClouds(input: CloudInput): { measured: Cloud[]; stillIn: Clouds
   const { series } = day;
   if (isHeld(bundle) && series.logManifold) {
     const difference = setupMean(series, series.logManifold, index) - setupMean(series, series.logManifold, 0);
-    if (Math.abs(difference) >= boostThresholdLn(series, series.logManifold, index)) {
+    if (Math.abs(difference) >= boostThresholdLn(series, series.logManifold, index, assumptions.witnesses.pressure)) {
       const { mean: perLog, sd } = assumptions.sameAir.manifoldPressure;
       add('boost-changed', said('boost-changed', { differencePct: 100 * Math.expm1(difference) }), bySize(difference * (perLog + 2 * sd)));
     }

@@ -45,7 +45,7 @@ function priors(a: Assumptions): Told[] {
       name: 'noise of one pull',
       value: `${pct(a.noise.mid)}, spread ×${Math.exp(a.noise.logSd).toFixed(2)}`,
       what: "From the cell's stated repeatability, else unknown.",
-      keys: ['noise'],
+      keys: ['noise', 'noiseSpread'],
     },
     {
       name: 'start temperature',
@@ -81,7 +81,13 @@ function priors(a: Assumptions): Told[] {
       what: 'Between days; counts only where a programme spans several. Not yet calibrated.',
       keys: ['dayToDay'],
     },
-    story('none', 'the engine control learned nothing'),
+    story('none', 'the engine control learned nothing', ['storyNoneLossSd']),
+    {
+      name: 'learning',
+      value: `${a.learningPulls} pulls`,
+      what: 'After so many pulls a third of a learning loss is left.',
+      keys: ['learningPulls'],
+    },
     story('day', 'it re-learned since the start of the day', ['storyDay', 'storyDayLoss', 'storyDayLossSd']),
     story('swap', 'it re-learned since each swap', ['storySwap', 'storySwapLoss', 'storySwapLossSd']),
     {
@@ -92,13 +98,39 @@ function priors(a: Assumptions): Told[] {
       per: 'per degree',
     },
     {
+      name: 'ignition and heat',
+      value: `${a.ignitionPerKelvin.mean} ± ${a.ignitionPerKelvin.sd}° per K`,
+      what: 'Ignition that the engine control gives back per kelvin at the start.',
+      keys: ['ignitionPerKelvin', 'ignitionPerKelvinSd'],
+      per: 'per K',
+    },
+    {
+      name: 'ignition as a witness',
+      value: `± ${a.witnesses.ignition.scatterDeg}° a pull, read to ± ${a.witnesses.ignition.readingDeg}°`,
+      what: `Fitted together with power: its level unknown by ± ${a.witnesses.ignition.levelSdDeg}°, between setups by at least ± ${a.witnesses.ignition.setupFloorDeg}° or ${a.witnesses.ignition.setupShare} of what was seen.`,
+      keys: ['ignitionScatter', 'ignitionReading', 'ignitionLevelSd', 'ignitionSetupFloor', 'ignitionSetupShare'],
+    },
+    {
+      name: 'manifold pressure as a witness',
+      value: `± ${pct(a.witnesses.pressure.wanderSd)} a pull, read to ± ${pct(a.witnesses.pressure.readingSd)}`,
+      what: `Where boost is held: its level unknown by ± ${pct(a.witnesses.pressure.levelSd, 0)}, between setups by at least ± ${pct(a.witnesses.pressure.setupFloor, 1)}; the wander is worth ${a.witnesses.pressure.wanderPulls} pulls.`,
+      keys: ['pressureWander', 'pressureReading', 'pressureLevelSd', 'pressureSetupFloor', 'pressureWanderPulls'],
+    },
+    {
       name: 'bad pull',
       value: `${pct(a.badPull.chance, 0)} of pulls, ${pct(a.badPull.size, 0)} ± ${pct(a.badPull.sd, 1)}`,
       what: `Of these, ${pct(a.badPull.lowShare, 0)} too low.`,
-      keys: ['badPull', 'badPullSize', 'badPullSizeSd'],
+      keys: ['badPull', 'badPullSize', 'badPullSizeSd', 'badPullLowShare'],
       per: 'of power',
     },
     { name: 'effect of a setup', value: `± ${pct(a.setupEffectSd, 0)}`, what: 'Before anything is known.', keys: ['setupEffectSd'] },
+    {
+      name: 'start temperature (same air)',
+      value: belief(a.sameAir.startTemperature, 'per K'),
+      what: 'What is left of the start once the charge temperature itself is taken out.',
+      keys: ['sameAirStart', 'sameAirStartSd'],
+      per: 'per K',
+    },
     {
       name: 'charge temperature (same air)',
       value: `${a.sameAir.chargeTemperature.mean} ± ${a.sameAir.chargeTemperature.sd} per ln K`,
@@ -115,7 +147,14 @@ function priors(a: Assumptions): Told[] {
       name: 'charge temperature (cooler charge)',
       value: `${a.temperature.noise.mid} K a pull, ± ${a.temperature.driftPerHour} K an hour, ± ${a.temperature.walkPerRootHour} K per √h`,
       what: 'Noise of one pull, drift and walk, for the question whether the charge is cooler.',
-      keys: ['temperatureNoise', 'temperatureDrift', 'temperatureWalk'],
+      keys: [
+        'temperatureNoise',
+        'temperatureNoiseSpread',
+        'temperatureDrift',
+        'temperatureWalk',
+        'temperatureDayToDay',
+        'temperatureSetupSd',
+      ],
     },
     {
       name: 'charge per kelvin at the start',
@@ -128,7 +167,14 @@ function priors(a: Assumptions): Told[] {
       name: 'pressure drop (less restriction)',
       value: `${pct(a.restriction.noise.mid)} a pull, ± ${pct(a.restriction.driftPerHour)} an hour, ± ${pct(a.restriction.walkPerRootHour)} per √h`,
       what: 'Noise of one pull, drift and walk of a drop at the reference flow. Not yet calibrated.',
-      keys: ['restrictionNoise', 'restrictionDrift', 'restrictionWalk'],
+      keys: [
+        'restrictionNoise',
+        'restrictionNoiseSpread',
+        'restrictionDrift',
+        'restrictionWalk',
+        'restrictionDayToDay',
+        'restrictionSetupSd',
+      ],
     },
     {
       name: 'accuracy of temperature sensors',
@@ -185,7 +231,9 @@ export function changedAssumptions(bundle: Bundle): { name: string; now: string;
       .filter(({ value, usual }) => value !== usual)
       .map(({ label, unit, value, usual }) => {
         const figure = (shown: number) => `${shown}${unit === '–' ? '' : ` ${unit}`}`;
-        return { name: fields.length > 1 ? `${name}, ${label.toLowerCase()}` : name, now: figure(value), usual: figure(usual), per };
+        const own = label.toLowerCase();
+        const told = fields.length > 1 && own !== name ? `${name}, ${own}` : name;
+        return { name: told, now: figure(value), usual: figure(usual), per };
       }),
   );
 }

@@ -1,11 +1,11 @@
 import { ASSUMPTION_KEYS, type AssumptionKey, type ChangedAssumptions } from '@gezeit/contract';
-import type { Assumptions } from './assumptions.js';
+import type { Assumptions, IgnitionWitnessBelief, PressureWitnessBelief } from './assumptions.js';
 
 /** A prior that can be changed: where it stands among the assumptions, and how it is shown. */
 interface AssumptionField {
   label: string;
   /** Shown as per cent, as the plain number that it is, or as a difference of temperatures or a pressure. */
-  unit: '%' | '–' | 'K' | 'Pa';
+  unit: '%' | '–' | 'K' | 'Pa' | '°';
   of(assumptions: Assumptions): number;
   put(assumptions: Assumptions, value: number): void;
 }
@@ -25,7 +25,7 @@ const exponent = (name: ExponentName, part: 'mean' | 'sd', label: string): Assum
   of: (a) => a.sameAir[name][part],
   put: (a, value) => (a.sameAir[name][part] = value),
 });
-const loss = (name: 'day' | 'swap', part: 'mean' | 'sd', label: string): AssumptionField => ({
+const loss = (name: 'none' | 'day' | 'swap', part: 'mean' | 'sd', label: string): AssumptionField => ({
   label,
   unit: '%',
   of: (a) => a.stories[name].loss[part],
@@ -47,22 +47,47 @@ const plain = (name: 'driftPerHour' | 'walkPerRootHour' | 'dayToDay' | 'setupEff
   of: (a) => a[name],
   put: (a, value) => (a[name] = value),
 });
-const badPull = (name: 'chance' | 'size' | 'sd', label: string): AssumptionField => ({
+const badPull = (name: 'chance' | 'size' | 'sd' | 'lowShare', label: string): AssumptionField => ({
   label,
   unit: '%',
   of: (a) => a.badPull[name],
   put: (a, value) => (a.badPull[name] = value),
 });
 
-type PlainName = 'noise' | 'driftPerHour' | 'walkPerRootHour';
+type PlainName = 'noise' | 'noiseSpread' | 'driftPerHour' | 'walkPerRootHour' | 'dayToDay' | 'setupEffectSd';
 const ofPlain = (which: 'temperature' | 'restriction', name: PlainName, label: string): AssumptionField => ({
   label,
-  unit: which === 'temperature' ? 'K' : '%',
-  of: ({ [which]: own }) => (name === 'noise' ? own.noise.mid : own[name]),
+  unit: name === 'noiseSpread' ? '–' : which === 'temperature' ? 'K' : '%',
+  of: ({ [which]: own }) => (name === 'noise' ? own.noise.mid : name === 'noiseSpread' ? own.noise.logSd : own[name]),
   put({ [which]: own }, value) {
     if (name === 'noise') own.noise.mid = value;
+    else if (name === 'noiseSpread') own.noise.logSd = value;
     else own[name] = value;
   },
+});
+const ignitionWitness = (name: keyof IgnitionWitnessBelief, unit: '°' | '–', label: string): AssumptionField => ({
+  label,
+  unit,
+  of: ({ witnesses }) => witnesses.ignition[name],
+  put: ({ witnesses }, value) => (witnesses.ignition[name] = value),
+});
+const pressureWitness = (name: keyof PressureWitnessBelief, unit: '%' | '–', label: string): AssumptionField => ({
+  label,
+  unit,
+  of: ({ witnesses }) => witnesses.pressure[name],
+  put: ({ witnesses }, value) => (witnesses.pressure[name] = value),
+});
+const ignitionPerKelvin = (part: 'mean' | 'sd', label: string): AssumptionField => ({
+  label,
+  unit: '°',
+  of: (a) => a.ignitionPerKelvin[part],
+  put: (a, value) => (a.ignitionPerKelvin[part] = value),
+});
+const sameAirStart = (part: 'mean' | 'sd', label: string): AssumptionField => ({
+  label,
+  unit: '%',
+  of: ({ sameAir }) => sameAir.startTemperature[part],
+  put: ({ sameAir }, value) => (sameAir.startTemperature[part] = value),
 });
 const startOfCharge = (part: 'mean' | 'sd', label: string): AssumptionField => ({
   label,
@@ -80,6 +105,7 @@ const sensor = (name: keyof Assumptions['sensors'], unit: AssumptionField['unit'
 /** Every prior that can be changed, by its key in a bundle. */
 export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
   noise: { label: 'Noise of one pull', unit: '%', of: (a) => a.noise.mid, put: (a, value) => (a.noise.mid = value) },
+  noiseSpread: { label: 'Its spread, as a logarithm', unit: '–', of: (a) => a.noise.logSd, put: (a, value) => (a.noise.logSd = value) },
   drift: plain('driftPerHour', 'Drift an hour'),
   walk: plain('walkPerRootHour', 'Walk per root of an hour'),
   dayToDay: plain('dayToDay', 'From day to day'),
@@ -89,6 +115,15 @@ export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
   oilTemperatureSd: belief('oilTemperature', 'sd', 'Its uncertainty, oil'),
   ignition: belief('ignition', 'mean', 'Power per degree of ignition'),
   ignitionSd: belief('ignition', 'sd', 'Its uncertainty, ignition'),
+  ignitionPerKelvin: ignitionPerKelvin('mean', 'Ignition per kelvin at the start'),
+  ignitionPerKelvinSd: ignitionPerKelvin('sd', 'Its uncertainty, ignition per kelvin'),
+  learningPulls: {
+    label: 'Pulls until a third of a learning loss is left',
+    unit: '–',
+    of: (a) => a.learningPulls,
+    put: (a, value) => (a.learningPulls = value),
+  },
+  storyNoneLossSd: loss('none', 'sd', 'What may be missing though nothing was learned'),
   storyDay: weight('day', 'Days that begin re-learning'),
   storyDayLoss: loss('day', 'mean', 'Power missing at the start of the day'),
   storyDayLossSd: loss('day', 'sd', 'Its uncertainty, start of the day'),
@@ -98,17 +133,36 @@ export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
   badPull: badPull('chance', 'Chance of a bad pull'),
   badPullSize: badPull('size', 'Size of a bad pull'),
   badPullSizeSd: badPull('sd', 'Its uncertainty, bad pull'),
+  badPullLowShare: badPull('lowShare', 'Share of bad pulls that are too low'),
   setupEffectSd: plain('setupEffectSd', 'Effect of a setup'),
+  sameAirStart: sameAirStart('mean', 'Power per kelvin at the start, same air'),
+  sameAirStartSd: sameAirStart('sd', 'Its uncertainty, start, same air'),
   chargeExponent: exponent('chargeTemperature', 'mean', 'Exponent of charge temperature'),
   chargeExponentSd: exponent('chargeTemperature', 'sd', 'Its uncertainty, charge temperature'),
   manifoldExponent: exponent('manifoldPressure', 'mean', 'Exponent of manifold pressure'),
   manifoldExponentSd: exponent('manifoldPressure', 'sd', 'Its uncertainty, manifold pressure'),
+  ignitionScatter: ignitionWitness('scatterDeg', '°', 'Scatter of ignition from pull to pull'),
+  ignitionReading: ignitionWitness('readingDeg', '°', 'Error of a reading of ignition'),
+  ignitionLevelSd: ignitionWitness('levelSdDeg', '°', 'Level of ignition'),
+  ignitionSetupFloor: ignitionWitness('setupFloorDeg', '°', 'Ignition between setups, at least'),
+  ignitionSetupShare: ignitionWitness('setupShare', '–', 'Ignition between setups, share of what was seen'),
+  pressureLevelSd: pressureWitness('levelSd', '%', 'Level of manifold pressure'),
+  pressureSetupFloor: pressureWitness('setupFloor', '%', 'Manifold pressure between setups, at least'),
+  pressureWander: pressureWitness('wanderSd', '%', 'Wander of held boost from pull to pull'),
+  pressureWanderPulls: pressureWitness('wanderPulls', '–', 'Pulls that this belief is worth'),
+  pressureReading: pressureWitness('readingSd', '%', 'Error of a reading of manifold pressure'),
   temperatureNoise: ofPlain('temperature', 'noise', 'Noise of a charge temperature'),
+  temperatureNoiseSpread: ofPlain('temperature', 'noiseSpread', 'Its spread, charge temperature'),
+  temperatureSetupSd: ofPlain('temperature', 'setupEffectSd', 'Effect of a setup on a charge temperature'),
+  temperatureDayToDay: ofPlain('temperature', 'dayToDay', 'Charge temperature from day to day'),
   temperatureStart: startOfCharge('mean', 'Charge per kelvin at the start'),
   temperatureStartSd: startOfCharge('sd', 'Its uncertainty, charge'),
   temperatureDrift: ofPlain('temperature', 'driftPerHour', 'Drift of a charge temperature an hour'),
   temperatureWalk: ofPlain('temperature', 'walkPerRootHour', 'Walk of a charge temperature per root of an hour'),
   restrictionNoise: ofPlain('restriction', 'noise', 'Noise of a pressure drop'),
+  restrictionNoiseSpread: ofPlain('restriction', 'noiseSpread', 'Its spread, pressure drop'),
+  restrictionSetupSd: ofPlain('restriction', 'setupEffectSd', 'Effect of a setup on a pressure drop'),
+  restrictionDayToDay: ofPlain('restriction', 'dayToDay', 'Pressure drop from day to day'),
   restrictionDrift: ofPlain('restriction', 'driftPerHour', 'Drift of a pressure drop an hour'),
   restrictionWalk: ofPlain('restriction', 'walkPerRootHour', 'Walk of a pressure drop per root of an hour'),
   temperatureAccuracy: sensor('temperatureK', 'K', 'Accuracy of a temperature sensor'),

@@ -21,6 +21,24 @@ export interface NoiseBelief {
   logSd: number;
 }
 
+/** How ignition scatters, degrees: from pull to pull, its reading, its unknown level, and between setups at least so much and this share of what was seen. */
+export interface IgnitionWitnessBelief {
+  scatterDeg: number;
+  readingDeg: number;
+  levelSdDeg: number;
+  setupFloorDeg: number;
+  setupShare: number;
+}
+
+/** How manifold pressure scatters, as logarithms: its unknown level, between setups at least so much, from pull to pull (as if seen on so many pulls before), and its reading. */
+export interface PressureWitnessBelief {
+  levelSd: number;
+  setupFloor: number;
+  wanderSd: number;
+  wanderPulls: number;
+  readingSd: number;
+}
+
 /** Every prior and default of the judgement. All are assumptions that the engineer may edit. Logarithms of power unless said otherwise. */
 export interface Assumptions {
   /** Per K of intake air temperature at the start of the pull. */
@@ -41,6 +59,8 @@ export interface Assumptions {
   /** Ignition that the engine gives back per K of start temperature, degrees. */
   ignitionPerKelvin: Belief;
   noise: NoiseBelief;
+  /** Channels that are fitted together with power because they saw the same cause. */
+  witnesses: { ignition: IgnitionWitnessBelief; pressure: PressureWitnessBelief };
   /** Standard deviation of a setup's effect before anything is known. */
   setupEffectSd: number;
   badPull: { chance: number; lowShare: number; size: number; sd: number };
@@ -81,6 +101,10 @@ const COMMON = {
   learningPulls: 1.3,
   ignitionPerKelvin: { mean: -0.03, sd: 0.05 },
   noise: { mid: 0.0055, logSd: 0.4 },
+  witnesses: {
+    ignition: { scatterDeg: 0.15, readingDeg: 0.15, levelSdDeg: 5, setupFloorDeg: 0.5, setupShare: 0.7 },
+    pressure: { levelSd: 0.1, setupFloor: 0.006, wanderSd: 0.003, wanderPulls: 4, readingSd: 0.0015 },
+  },
   setupEffectSd: 0.06,
   badPull: { chance: 0.02, lowShare: 0.8, size: 0.03, sd: 0.015 },
   temperature: {

@@ -2,9 +2,6 @@ import type { Assumptions, StoryName } from './assumptions.js';
 import { learningFade } from './estimates.js';
 import { setupMean, withinSetup, type PullSeries } from './series.js';
 
-/** Variance of one pull's ignition around its expectation, degrees². */
-const IGNITION_VARIANCE = 0.045;
-
 /**
  * Difference in mean ignition advance between a candidate and the reference, degrees: plain, and with the part that the fitted
  * learning of the ECU explains taken out (method of section 3). Null where ignition is not logged on every used pull.
@@ -22,6 +19,9 @@ export function ignitionDifferenceDeg(
     ? ignitionDeg.map((value, i) => value - assumptions.ignitionPerKelvin.mean * startIntakeK[i]!)
     : ignitionDeg;
   const deviations = withinSetup(series, heatless);
+  const { scatterDeg, readingDeg } = assumptions.witnesses.ignition;
+  /** Of one pull's ignition around its expectation, degrees². */
+  const variance = scatterDeg ** 2 + readingDeg ** 2;
   let learningTakenOut = plain;
   for (const story of ['day', 'swap'] as const) {
     const { loss } = assumptions.stories[story];
@@ -32,8 +32,8 @@ export function ignitionDifferenceDeg(
     let numerator = (loss.mean / perDegree) * priorPrecision;
     let denominator = priorPrecision;
     fadeWithin.forEach((value, i) => {
-      numerator += (-value * deviations[i]!) / IGNITION_VARIANCE;
-      denominator += (value * value) / IGNITION_VARIANCE;
+      numerator += (-value * deviations[i]!) / variance;
+      denominator += (value * value) / variance;
     });
     const fadeDifference = setupMean(series, fade, candidate) - setupMean(series, fade, 0);
     learningTakenOut += storyWeights[story] * (numerator / denominator) * fadeDifference;

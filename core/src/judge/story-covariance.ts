@@ -2,7 +2,7 @@ import { Matrix } from 'ml-matrix';
 import type { Assumptions, Belief } from './assumptions.js';
 import { invertPositiveDefinite } from '../numeric/cholesky.js';
 import { placesByGroup, walkCovariance } from '../numeric/random-walk.js';
-import { boostWanderVariance, PRESSURE_READING_SD } from './manifold-scatter.js';
+import { boostWanderVariance } from './manifold-scatter.js';
 import { candidateCount, centred, setupMean, type PullSeries } from './series.js';
 
 /** A known influence on the value: a centred column and the belief about its coefficient. */
@@ -32,14 +32,6 @@ export interface StoryModel {
   logEvidence: number;
 }
 
-/** Pull-to-pull scatter of ignition, and of its reading, degrees; assumptions. */
-const IGNITION_SCATTER_DEG = 0.15;
-const IGNITION_READING_DEG = 0.15;
-const IGNITION_LEVEL_SD_DEG = 5;
-const IGNITION_SETUP_FLOOR_DEG = 0.5;
-const PRESSURE_LEVEL_SD = 0.1;
-const PRESSURE_SETUP_FLOOR = 0.006;
-
 /** Times in hours around the mean of their own day. */
 function centredWithinDays(timeH: readonly number[], day: readonly number[] | undefined): Float64Array {
   const centredTimes = new Float64Array(timeH.length);
@@ -55,8 +47,7 @@ export function storyModel(series: PullSeries, assumptions: Assumptions, model: 
   const value = valueRows(series, model);
   const witnesses: Witness[] = [];
   if (model.ignitionWitness && series.ignitionDeg) witnesses.push(ignitionWitness(series, series.ignitionDeg, assumptions, model));
-  if (model.pressureWitness && series.logManifold)
-    witnesses.push(pressureWitness(series, series.logManifold, assumptions.sameAir.manifoldPressure.mean));
+  if (model.pressureWitness && series.logManifold) witnesses.push(pressureWitness(series, series.logManifold, assumptions));
   for (const witness of witnesses) {
     const n = series.setup.length;
     for (let i = 0; i < n; i += 1) value.covariance.set(i, i, value.covariance.get(i, i) + witness.ownShare);
@@ -102,8 +93,9 @@ function ignitionWitness(series: PullSeries, ignitionDeg: number[], assumptions:
   const kappa = assumptions.ignition;
   const loss = model.learning?.loss ?? { mean: 0, sd: 0 };
   const fade = model.learning?.fade ?? new Float64Array(n);
-  const scatter = IGNITION_SCATTER_DEG ** 2;
-  const setupSd = setupSpread(series, ignitionDeg, IGNITION_SETUP_FLOOR_DEG, 0.7);
+  const { scatterDeg, readingDeg, levelSdDeg, setupFloorDeg, setupShare } = assumptions.witnesses.ignition;
+  const scatter = scatterDeg ** 2;
+  const setupSd = setupSpread(series, ignitionDeg, setupFloorDeg, setupShare);
   const learningVariance = (loss.sd / kappa.mean) ** 2 + ((loss.mean * kappa.sd) / kappa.mean ** 2) ** 2;
   const residual = observed.map(
     (value, i) => value - (assumptions.ignitionPerKelvin.mean * start[i]! - (loss.mean / kappa.mean) * fade[i]!),
@@ -112,8 +104,8 @@ function ignitionWitness(series: PullSeries, ignitionDeg: number[], assumptions:
   const cross = new Matrix(n, n);
   for (let i = 0; i < n; i += 1) {
     for (let j = 0; j < n; j += 1) {
-      const own = i === j ? IGNITION_READING_DEG ** 2 + scatter : 0;
-      const level = IGNITION_LEVEL_SD_DEG ** 2 + (sameCandidate(series, i, j) ? setupSd ** 2 : 0);
+      const own = i === j ? readingDeg ** 2 + scatter : 0;
+      const level = levelSdDeg ** 2 + (sameCandidate(series, i, j) ? setupSd ** 2 : 0);
       const heat = assumptions.ignitionPerKelvin.sd ** 2 * start[i]! * start[j]!;
       covariance.set(i, j, heat + level + own + learningVariance * fade[i]! * fade[j]!);
       cross.set(i, j, (i === j ? kappa.mean * scatter : 0) + (loss.sd ** 2 / kappa.mean) * fade[i]! * fade[j]!);
@@ -122,16 +114,17 @@ function ignitionWitness(series: PullSeries, ignitionDeg: number[], assumptions:
   return { residual, covariance, cross, ownShare: kappa.mean ** 2 * scatter };
 }
 
-/** @param perLog change of log power per change of log manifold pressure. */
-function pressureWitness(series: PullSeries, logManifold: number[], perLog: number): Witness {
+function pressureWitness(series: PullSeries, logManifold: number[], { sameAir, witnesses }: Assumptions): Witness {
+  const perLog = sameAir.manifoldPressure.mean;
+  const { levelSd, setupFloor, readingSd } = witnesses.pressure;
   const n = series.setup.length;
-  const wander = boostWanderVariance(series, logManifold);
-  const setupSd = setupSpread(series, logManifold, PRESSURE_SETUP_FLOOR, 1);
+  const wander = boostWanderVariance(series, logManifold, witnesses.pressure);
+  const setupSd = setupSpread(series, logManifold, setupFloor, 1);
   const covariance = new Matrix(n, n);
   for (let i = 0; i < n; i += 1) {
     for (let j = 0; j < n; j += 1) {
-      const own = i === j ? wander + PRESSURE_READING_SD ** 2 : 0;
-      covariance.set(i, j, PRESSURE_LEVEL_SD ** 2 + own + (sameCandidate(series, i, j) ? setupSd ** 2 : 0));
+      const own = i === j ? wander + readingSd ** 2 : 0;
+      covariance.set(i, j, levelSd ** 2 + own + (sameCandidate(series, i, j) ? setupSd ** 2 : 0));
     }
   }
   const cross = Matrix.eye(n, n, perLog * wander);

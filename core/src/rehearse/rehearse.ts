@@ -27,9 +27,8 @@ export const REHEARSAL = { mishap: 1 / 20, resetBefore: 0.35, resetAtSwaps: 0.1 
 
 const MISHAPS: readonly Mishap['kind'][] = ['slip', 'late-lift', 'spike', 'throttle-closed', 'soft'];
 const SLOPE_STEP = 0.02;
-/** Scatter of the held boost from pull to pull, and power per boost, both as logarithms. Assumptions. */
+/** Scatter of the held boost from pull to pull, as a logarithm. Assumption. */
 const BOOST_WANDER = 0.0025;
-const POWER_PER_BOOST = 1.05;
 
 /** One rehearsed day of a plan: what the judgement would have said of a part of a stated true gain, and what the habit would. */
 export interface RehearsedDay {
@@ -88,7 +87,7 @@ export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REH
   const engine = engineLike(bundle.vehicle);
   const stock = stockLike(bundle.vehicle);
   // Days are as noisy, and drift as much, as they are assumed to: a plan is not promised for a day that is already known.
-  const { noise, driftPerHour, walkPerRootHour } = assumptionsFor(bundle);
+  const { noise, driftPerHour, walkPerRootHour, sameAir } = assumptionsFor(bundle);
   const walkAtSwap = walkPerRootHour * Math.sqrt(meanSwapH(planned));
   const noiseOfDay = (seed: number) => noise.mid * Math.exp(new Random(seed + 5).normal(noise.logSd));
   const boostWander = engine.boost ? BOOST_WANDER : 0;
@@ -104,7 +103,7 @@ export function prepareRehearsal(bundle: Bundle, chances: typeof REHEARSAL = REH
     setups: Object.fromEntries(bundle.setups.map(({ id }) => [id, id === candidate.id ? part : better(0)])),
     schedule: scheduleOfPlan(bundle, seed, chances),
     scatter: {
-      runToRun: withoutBoost(noiseOfDay(seed), POWER_PER_BOOST * boostWander),
+      runToRun: withoutBoost(noiseOfDay(seed), sameAir.manifoldPressure.mean * boostWander),
       boostWander,
       driftPerHour,
       walkAtSwap,

@@ -27,6 +27,7 @@ const themes = useTheme();
 const person = usePerson();
 const typed = ref('');
 const at = ref(0);
+const entered = ref(false);
 const programmes = ref<BoardEntry[]>([]);
 
 interface Command {
@@ -93,18 +94,28 @@ function run(command: Command | undefined): void {
 function onListKey(event: KeyboardEvent): void {
   if (event.key === 'ArrowDown') at.value = Math.min(found.value.length - 1, at.value + 1);
   else if (event.key === 'ArrowUp') at.value = Math.max(0, at.value - 1);
-  else if (event.key === 'Enter') run(found.value[at.value]);
-  else return;
+  else if (event.key === 'Enter') {
+    run(found.value[at.value]);
+    entered.value = found.value.length === 0;
+  } else return;
   event.preventDefault();
 }
 
+// Enter came before what was typed could be looked up: it is run when it is found.
+watch(found, ([first]) => {
+  if (!entered.value || !first || !commands.open) return;
+  entered.value = false;
+  run(first);
+});
 watch(typed, (words) => {
   at.value = 0;
+  entered.value = false;
   askServer(words);
 });
 watch(
   () => commands.open,
   async (open) => {
+    entered.value = false;
     if (!open) return;
     typed.value = '';
     programmes.value = await api.board().then(
