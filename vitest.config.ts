@@ -6,7 +6,9 @@ const common = { env: { TZ: 'Asia/Kathmandu' }, testTimeout: 30_000 };
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...common, name: 'inside', include: ['{contract,core,server}/test/**/*.test.ts', 'demo/**/*.test.ts'] } },
+      // Pure functions share one copy of the modules; what holds a database or a page has one of its own.
+      { test: { ...common, name: 'core', include: ['{contract,core}/test/**/*.test.ts', 'demo/**/*.test.ts'], isolate: false } },
+      { test: { ...common, name: 'server', include: ['server/test/**/*.test.ts'] } },
       {
         plugins: [vue()],
         test: {

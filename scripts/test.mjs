@@ -1,5 +1,5 @@
 // npm test: everything. Installs, lint, types, unit tests, build, browser tests; the last line is "N passed, N failed".
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, install, ROOT, run } from './prepare.mjs';
@@ -51,9 +51,11 @@ function readReport(file) {
 install();
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
+// The build is one of the things tested: the command, the pages and the workers are run as they are shipped.
 const [lint, types] = await Promise.all([atOnce('npm', ['run', '-s', 'lint']), atOnce('npm', ['run', '-s', 'types'])]);
-step('lint', lint);
+step('lint, arrows between rooms, dead exports', lint);
 step('types', types);
+build();
 
 run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=reports/unit.json']);
 const unit = readReport('unit.json');
@@ -64,19 +66,15 @@ if (unit) {
     unit.testResults.filter(({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0).length;
 }
 
-build();
-step(
-  'command before and after the build',
-  spawnSync(process.execPath, ['server/bin/gezeit.js', '--help'], { cwd: ROOT, encoding: 'utf8' }).stdout.includes('gezeit analyse'),
-);
-step('import speed ratios', run(bin('tsx'), ['bench/ratios.ts']));
+step('speed ratios', run(bin('tsx'), ['bench/ratios.ts']));
 
 if (chromium()) {
   run(bin('playwright'), ['test'], { env: { ...process.env, GEZEIT_CHROMIUM: CHROMIUM } });
   const browser = readReport('browser.json');
   if (browser) {
-    passed += browser.stats.expected + browser.stats.flaky;
-    failed += browser.stats.unexpected + browser.errors.length;
+    passed += browser.stats.expected;
+    // A second try is no pass, and what did not run has not passed either.
+    failed += browser.stats.unexpected + browser.stats.flaky + browser.stats.skipped + browser.errors.length;
   }
 } else failed += 1;
 

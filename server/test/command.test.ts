@@ -10,14 +10,18 @@ import { serve } from '../src/serve.js';
 import { DEMO_BUNDLES, filesOf, temporaryFolder } from './support.js';
 
 const ROOT = fileURLToPath(new URL('../..', import.meta.url));
-const TSX = join(ROOT, 'node_modules/.bin/tsx');
-const MAIN = join(ROOT, 'server/src/main.ts');
+/** The command as it is shipped: it needs a build. */
+const COMMAND = join(ROOT, 'server/bin/gezeit.js');
 const COOLER = join(DEMO_BUNDLES, 'water-cooler-and-fuel');
 
 function gezeit(args: string[], { cwd = ROOT, env = {} }: { cwd?: string; env?: Record<string, string> } = {}) {
   const inherited: NodeJS.ProcessEnv = { ...process.env };
   delete inherited['INIT_CWD'];
-  const { status, stdout, stderr } = spawnSync(TSX, [MAIN, ...args], { cwd, encoding: 'utf8', env: { ...inherited, ...env } });
+  const { status, stdout, stderr } = spawnSync(process.execPath, [COMMAND, ...args], {
+    cwd,
+    encoding: 'utf8',
+    env: { ...inherited, ...env },
+  });
   return {
     status,
     stdout,

@@ -1,14 +1,14 @@
 import { dayViewSchema, type DayHappening, type DayView } from '@gezeit/contract';
 import { checklist, scheduled, withConditioning } from '@gezeit/core';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { forgetEvents, keepEvents, keptOutbox } from '../src/features/day/kept-day.js';
+import { forgetEvents, keepEvents, keptOutbox } from '../src/model/kept-day.js';
 import { useDay } from '../src/features/day/day-store.js';
 import { useProgramme } from '../src/model/programme-store.js';
 import { direct, LiveEnd, newProgramme, page, refusal } from './support/page.js';
 
 // A browser whose store is full keeps nothing.
-vi.mock('../src/features/day/kept-day.js', async (original) => {
-  const real = await original<typeof import('../src/features/day/kept-day.js')>();
+vi.mock('../src/model/kept-day.js', async (original) => {
+  const real = await original<typeof import('../src/model/kept-day.js')>();
   return { ...real, keepEvents: vi.fn(real.keepEvents) };
 });
 const at = page();

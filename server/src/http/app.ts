@@ -56,7 +56,8 @@ export function createApp(services: Services, pages: string | null): Koa {
       serveStatic(pages, {
         maxage: 365 * 24 * 3600 * 1000,
         immutable: true,
-        setHeaders: (response, path) => /(index\.html|service-worker\.js)$/.test(path) && response.setHeader('Cache-Control', 'no-cache'),
+        setHeaders: (response, path) =>
+          /(index\.html|service-worker\.js)(\.gz)?$/.test(path) && response.setHeader('Cache-Control', 'no-cache'),
       }),
     );
   }

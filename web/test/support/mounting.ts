@@ -1,8 +1,8 @@
 import { mount, type VueWrapper } from '@vue/test-utils';
 import PrimeVue from 'primevue/config';
-import Tooltip from 'primevue/tooltip';
 import { nextTick, type Component } from 'vue';
-import { createMemoryHistory, createRouter } from 'vue-router';
+import { createMemoryHistory, createRouter, type Router } from 'vue-router';
+import { STEP_NAMES } from '../../src/model/step-names.js';
 import { useUnits, type ChosenUnits } from '../../src/shared/units/units-store.js';
 
 export const METRIC: ChosenUnits = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' };
@@ -11,30 +11,36 @@ export const IMPERIAL: ChosenUnits = { power: 'hp', torque: 'lb·ft', temperatur
 /** What went wrong inside of parts that are on the page. */
 export const troubles: unknown[] = [];
 
-/** Puts a part of a page on the page, as the application would; the pinia is that of the test. */
-export function put(component: Component, props: Record<string, unknown> = {}, units = METRIC): VueWrapper {
-  useUnits().chosen = { ...units };
-  const router = createRouter({
+/** The addresses of the application, without its views. */
+function addresses(): Router {
+  return createRouter({
     history: createMemoryHistory(),
     routes: [
       { path: '/', component: { template: '<p />' } },
-      ...['question', 'bench', 'plan', 'day', 'logs', 'verdict'].map((name) => ({
-        path: `/programmes/:id/${name}`,
-        name,
-        component: { template: '<p />' },
-      })),
+      ...STEP_NAMES.map((name) => ({ path: `/programmes/:id/${name}`, name, component: { template: '<p />' } })),
     ],
   });
+}
+
+/** Puts a part of a page on the page, as the application would; the pinia is that of the test. */
+export function put(component: Component, props: Record<string, unknown> = {}, units = METRIC, router = addresses()): VueWrapper {
+  useUnits().chosen = { ...units };
   return mount(component, {
     props,
     attachTo: document.body,
     global: {
       plugins: [PrimeVue, router],
-      directives: { tooltip: Tooltip },
       stubs: { transition: false },
       config: { errorHandler: (error: unknown) => void troubles.push(error) },
     },
   });
+}
+
+/** The same at an address. */
+export async function putAt(address: string, component: Component, units = METRIC): Promise<VueWrapper> {
+  const router = addresses();
+  await router.push(address);
+  return put(component, {}, units, router);
 }
 
 const named = (name: string) => (element: Element) =>

@@ -1,21 +1,9 @@
+import type { Bundle, DayEvent } from '@gezeit/contract';
 import {
-  dayMessageSchema,
-  type Bundle,
-  type DayEvent,
-  type DayHappening,
-  type DayView,
-  type LiveHistory,
-  type LiveReading,
-  type LiveTrace,
-  type RigState,
-} from '@gezeit/contract';
-import {
-  admit,
   dayResolution,
   dayState,
   defaultGates,
   defaultStops,
-  GezeitError,
   instruct,
   lacksWeather,
   leavesOut,
@@ -26,13 +14,11 @@ import {
   type PullCheck,
 } from '@gezeit/core';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef, watch } from 'vue';
-import { api, ApiFailure } from '../../shared/api/client.js';
-import { usePerson } from '../../shared/person-store.js';
+import { computed, ref, watch } from 'vue';
 import { setupStyle } from '../../shared/charts/setup-colours.js';
 import { useTheme } from '../../shared/charts/theme-store.js';
 import { useProgramme, type DrawnSetup } from '../../model/programme-store.js';
-import { followOutbox, forgetEvents, keepDay, keepEvents, keptDay, keptOutbox } from './kept-day.js';
+import { useDayLine } from '../../model/day-line.js';
 
 /** What is open over the screen. */
 export type DayDialog =
@@ -53,36 +39,16 @@ export type DayDialog =
   | 'end'
   | null;
 
-const TICK_MS = 250;
-const RETRY_MS = 2000;
-const REREAD_AFTER_MS = 400;
-const HISTORY_KEEP_MS = 45 * 60_000;
-
 /**
  * The day as this window knows it: what the server holds, what it has not taken yet, and what the devices show. Everything that is done is
  * shown at once and kept in the browser until the server has it, so that a lost connection or a reload loses nothing.
  */
 export const useDay = defineStore('day', () => {
   const programme = useProgramme();
-  const person = usePerson();
   const themes = useTheme();
-  const view = shallowRef<DayView | null>(null);
-  const outbox = shallowRef<DayEvent[]>([]);
-  const connected = ref(false);
-  const failure = shallowRef<ApiFailure | null>(null);
+  const line = useDayLine({ bundle: () => bundle.value, reread: () => void programme.reread() });
+  const { events, readings, history, nowMs, failure } = line;
   const dialog = ref<DayDialog>(null);
-  const readings = shallowRef<LiveReading[]>([]);
-  const history = shallowRef<LiveHistory>({});
-  const trace = shallowRef<LiveTrace | null>(null);
-  const rig = shallowRef<RigState | null>(null);
-  const nowMs = ref(Date.now());
-  let clock = { nowMs: Date.now(), speed: 1, at: performance.now() };
-  let source: EventSource | null = null;
-  let ticking: ReturnType<typeof setInterval> | null = null;
-  let sending = false;
-  let rereading: ReturnType<typeof setTimeout> | null = null;
-  let openId: string | null = null;
-  let stopFollowing = () => {};
 
   /** The programme as the day has changed it: a setup made while nothing answers is there at once. */
   const bundle = computed<Bundle>(() => {
@@ -93,21 +59,12 @@ export const useDay = defineStore('day', () => {
   const setups = computed<DrawnSetup[]>(() => bundle.value.setups.map((setup, index) => ({ setup, ...setupStyle(index, themes.theme) })));
   const setupById = computed(() => new Map(setups.value.map((entry) => [entry.setup.id, entry])));
   const minute = computed(() => Math.floor(nowMs.value / 60_000));
-  const events = computed<DayEvent[]>(() => {
-    const known = new Set(view.value?.events.map(({ id }) => id));
-    const all = [...(view.value?.events ?? []), ...outbox.value.filter(({ id }) => !known.has(id))];
-    // Another day may have begun while nothing answered: what came before is not of it.
-    return all.slice(
-      Math.max(
-        0,
-        all.findLastIndex(({ what }) => what.kind === 'begun'),
-      ),
-    );
-  });
+  /** The clock by whole seconds: gates and the instruction are worked out again when a reading came or a second has passed. */
+  const secondMs = computed(() => Math.floor(nowMs.value / 1000) * 1000);
   const state = computed<DayState>(() => dayState(events.value));
   const gates = computed(() => bundle.value.plan?.gates ?? defaultGates(bundle.value));
   const stops = computed(() => bundle.value.plan?.stops ?? defaultStops(bundle.value));
-  const cell = computed<CellNow>(() => ({ nowMs: nowMs.value, readings: readings.value, history: history.value }));
+  const cell = computed<CellNow>(() => ({ nowMs: secondMs.value, readings: readings.value, history: history.value }));
   /** The day as it would begin now, until it has begun: what the strip and the next steps show. */
   const shown = computed<DayState>(() => {
     const pulls = bundle.value.plan?.pulls ?? [];
@@ -157,206 +114,25 @@ export const useDay = defineStore('day', () => {
     }),
   );
 
-  function setClock(next: { nowMs: number; speed: number }): void {
-    clock = { ...next, at: performance.now() };
-    nowMs.value = next.nowMs;
-  }
-
-  function open(id: string): void {
-    close();
-    openId = id;
-    outbox.value = keptOutbox(id);
-    // A second window follows along even while nothing answers.
-    stopFollowing = followOutbox(id, (added, settled) => {
-      const known = new Set(outbox.value.map((event) => event.id));
-      outbox.value = [...outbox.value.filter((event) => !settled.has(event.id)), ...added.filter((event) => !known.has(event.id))];
-    });
-    // Until the server answers, the day stands as it was seen last.
-    const kept = keptDay(id);
-    if (kept) {
-      view.value = kept;
-      setClock(kept.clock);
-    }
-    source = new EventSource(api.dayLive(id));
-    source.onopen = () => {
-      connected.value = true;
-      void send();
-    };
-    source.onerror = () => (connected.value = false);
-    source.onmessage = ({ data }) => take(dayMessageSchema.parse(JSON.parse(String(data))));
-    ticking = setInterval(() => {
-      nowMs.value = clock.nowMs + (performance.now() - clock.at) * clock.speed;
-      if (outbox.value.length > 0 && performance.now() - lastTry > RETRY_MS) void send();
-    }, TICK_MS);
-  }
-  let lastTry = 0;
-
-  function close(): void {
-    source?.close();
-    source = null;
-    stopFollowing();
-    if (ticking) clearInterval(ticking);
-    if (rereading) clearTimeout(rereading);
-    view.value = null;
-    outbox.value = [];
-    openId = null;
-    connected.value = false;
-    failure.value = null;
-    dialog.value = null;
-    readings.value = [];
-    history.value = {};
-    trace.value = null;
-    rig.value = null;
-  }
-
-  function take(message: ReturnType<typeof dayMessageSchema.parse>): void {
-    connected.value = true;
-    if (message.type === 'view') return show(message.view);
-    setClock(message.clock);
-    readings.value = message.readings;
-    rig.value = message.rig;
-    if (message.trace) trace.value = message.trace;
-    if (Object.values(message.history).some(({ atMs }) => atMs.length > 0))
-      history.value = joined(history.value, message.history, message.clock.nowMs);
-  }
-
-  /** A day only grows: a view of the same day that knows less was overtaken on the way. */
-  function isOvertaken(before: DayView | null, next: DayView): boolean {
-    const isSameDay = before !== null && before.events.length > 0 && before.events[0]!.id === next.events[0]?.id;
-    return isSameDay && next.events.length < before.events.length;
-  }
-
-  function show(next: DayView): void {
-    const before = view.value;
-    if (isOvertaken(before, next)) return;
-    view.value = next;
-    keepDay(openId!, next);
-    setClock(next.clock);
-    readings.value = next.readings;
-    history.value = next.history;
-    trace.value = next.trace;
-    rig.value = next.rig;
-    forget(openId!, new Set(next.events.map(({ id }) => id)));
-    if (before && before.events.length !== next.events.length) rereadSoon();
-  }
-
-  /** Pulls, logs and findings follow from what happened: they are read again a moment later. */
-  function rereadSoon(): void {
-    if (rereading) clearTimeout(rereading);
-    rereading = setTimeout(() => void programme.reread(), REREAD_AFTER_MS);
-  }
-
-  /** Keeps events of a day no longer: the server has them, or has refused them. */
-  function forget(id: string, settled: ReadonlySet<string>): void {
-    forgetEvents(id, settled);
-    if (id === openId && outbox.value.some((event) => settled.has(event.id)))
-      outbox.value = outbox.value.filter((event) => !settled.has(event.id));
-  }
-
-  async function send(): Promise<void> {
-    const id = openId;
-    if (sending || outbox.value.length === 0 || !id) return;
-    sending = true;
-    lastTry = performance.now();
-    try {
-      const all = outbox.value;
-      // All at once; where something of it is refused, one after the other, so that only that is lost.
-      if ((await sendBatch(id, all)) === 'refused' && all.length > 1)
-        for (const event of all) if ((await sendBatch(id, [event])) === 'unanswered') break;
-    } finally {
-      sending = false;
-    }
-    if (outbox.value.length > 0 && connected.value) void send();
-  }
-
-  /** Sends events of a day, which may not be the one that is open when the answer comes. A single one that is refused did not happen. */
-  async function sendBatch(id: string, batch: DayEvent[]): Promise<'taken' | 'refused' | 'unanswered'> {
-    try {
-      const next = await api.dayEvents(id, batch);
-      if (id === openId) {
-        show(next);
-        connected.value = true;
-      } else forget(id, new Set(batch.map((event) => event.id)));
-      return 'taken';
-    } catch (error) {
-      const known = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
-      // Something went wrong over there: that is no answer, and nothing is lost by asking again.
-      if (known.code === 'unreachable' || known.code === 'internal') {
-        if (id === openId) connected.value = false;
-        return 'unanswered';
-      }
-      if (batch.length === 1) {
-        forget(id, new Set([batch[0]!.id]));
-        if (id === openId) failure.value = known;
-      }
-      return 'refused';
-    }
-  }
-
-  /** Does something: shown at once, sent, and kept until the server has it. False where it may not happen now. */
-  const act = (...happenings: DayHappening[]) => actAt(nowMs.value, ...happenings);
-
-  /** The same for something that happened at another moment. */
-  async function actAt(atMs: number, ...happenings: DayHappening[]): Promise<boolean> {
-    if (!(await person.ensure())) return false;
-    failure.value = null;
-    const added: DayEvent[] = [];
-    try {
-      for (const what of happenings) {
-        const before = dayState([...events.value, ...added]);
-        admit(bundle.value, what.kind === 'begun' && before.endedMs !== null ? dayState([]) : before, what);
-        added.push({ id: crypto.randomUUID(), at: new Date(Math.round(atMs)).toISOString(), by: person.stamp, what });
-      }
-    } catch (error) {
-      if (!(error instanceof GezeitError)) throw error;
-      failure.value = new ApiFailure(error.message, error.nextStep, '', error.code);
-      return false;
-    }
-    outbox.value = [...outbox.value, ...added];
-    const kept = keepEvents(openId!, added);
-    await send();
-    const happened = failure.value === null;
-    if (!kept && outbox.value.some((event) => added.includes(event)))
-      failure.value = new ApiFailure(
-        'This browser can keep no more, and Gezeit does not answer.',
-        'Leave this window open until it does: what was done is here alone.',
-      );
-    return happened;
-  }
-
-  /** Something that is asked of the server alone (devices, rig); its failure is shown. */
-  async function ask(request: (id: string) => Promise<DayView>): Promise<boolean> {
-    const id = openId;
-    if (!id || !(await person.ensure())) return false;
-    failure.value = null;
-    try {
-      const next = await request(id);
-      if (id === openId) show(next);
-      return true;
-    } catch (error) {
-      if (id === openId)
-        failure.value = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
-      return false;
-    }
-  }
-
   watch(dialog, () => (failure.value = null));
 
+  function close(): void {
+    line.close();
+    dialog.value = null;
+  }
+
   return {
-    view,
-    outbox,
-    connected,
-    failure,
+    ...line,
+    open: (id: string) => {
+      close();
+      line.open(id);
+    },
+    close,
     dialog,
-    readings,
-    history,
-    trace,
-    rig,
-    nowMs,
+    secondMs,
     bundle,
     setups,
     setupById,
-    events,
     state,
     shown,
     gates,
@@ -367,26 +143,5 @@ export const useDay = defineStore('day', () => {
     lacksWeatherYet,
     checksOf,
     resolution,
-    open,
-    close,
-    act,
-    actAt,
-    ask,
   };
 });
-
-function joined(before: LiveHistory, more: LiveHistory, nowMs: number): LiveHistory {
-  const next: LiveHistory = { ...before };
-  for (const [key, { atMs, value }] of Object.entries(more)) {
-    const own = before[key] ?? { atMs: [], value: [] };
-    const last = own.atMs.at(-1) ?? -Infinity;
-    const from = atMs.findIndex((at) => at > last);
-    if (from < 0) continue;
-    const start = own.atMs.findIndex((at) => at > nowMs - HISTORY_KEEP_MS);
-    next[key] = {
-      atMs: [...own.atMs.slice(Math.max(0, start)), ...atMs.slice(from)],
-      value: [...own.value.slice(Math.max(0, start)), ...value.slice(from)],
-    };
-  }
-  return next;
-}

@@ -1,0 +1,201 @@
+import type { ImportState } from '@gezeit/contract';
+import { headlineOf, QUESTION_LABELS, formatterFor } from '@gezeit/core';
+import { flushPromises, type VueWrapper } from '@vue/test-utils';
+import { afterEach, beforeEach, describe, expect, inject, it, vi } from 'vitest';
+import type { Component } from 'vue';
+import ImportDialog from '../src/features/import/ImportDialog.vue';
+import NewProgrammeDialog from '../src/features/new-programme/NewProgrammeDialog.vue';
+import BoardView from '../src/features/board/BoardView.vue';
+import LogsView from '../src/features/logs/LogsView.vue';
+import AnswerList from '../src/features/verdict/AnswerList.vue';
+import CloudList from '../src/features/verdict/CloudList.vue';
+import VerdictView from '../src/features/verdict/VerdictView.vue';
+import { answerFigure } from '../src/shared/answer-figure.js';
+import { Show } from '../src/shared/units/show.js';
+import { useImport } from '../src/model/import-store.js';
+import { useNewProgramme } from '../src/model/new-programme-store.js';
+import { useProgramme } from '../src/model/programme-store.js';
+import { IMPERIAL, METRIC, press, put, putAt, troubles, type } from './support/mounting.js';
+import { page } from './support/page.js';
+
+const drawn = vi.hoisted(() => [] as { data: { name?: string }[] }[]);
+vi.mock('plotly.js-cartesian-dist-min', () => ({
+  default: {
+    react: (box: HTMLElement, data: { name?: string }[]) => {
+      drawn.push({ data });
+      return Object.assign(box, { on: () => box, removeAllListeners: () => box });
+    },
+    purge: () => undefined,
+    Plots: { resize: () => undefined },
+  },
+}));
+
+const line = page();
+let wrapper: VueWrapper | null = null;
+beforeEach(() => {
+  troubles.length = 0;
+  drawn.length = 0;
+});
+afterEach(() => {
+  wrapper?.unmount();
+  wrapper = null;
+  expect(troubles).toEqual([]);
+});
+
+const FOLDERS = Object.keys(inject('demo'));
+const UNITS = [
+  ['metric', METRIC],
+  ['imperial', IMPERIAL],
+] as const;
+const EVERY = FOLDERS.flatMap((folder) => UNITS.map(([name, units]) => ({ folder, name, units })));
+
+/** What no page may ever show. */
+const BROKEN = /\bNaN\b|\bundefined\b|\bInfinity\b|\[object|\bnull\b/;
+/** Units that nobody chose. */
+const FOREIGN = { metric: /°F|\bpsi\b|inH2O/, imperial: /\d\s?°C|\d\s?kPa\b/ };
+
+async function opened(folder: string, step: 'logs' | 'verdict', part: Component, units: typeof METRIC) {
+  const programme = useProgramme();
+  await programme.open(inject('demo')[folder]!);
+  wrapper = await putAt(`/programmes/${inject('demo')[folder]!}/${step}`, part, units);
+  await flushPromises();
+  return { programme, text: () => wrapper!.text().replace(/\s+/g, ' ') };
+}
+const flat = (text: string) => text.replace(/\s+/g, ' ').trim();
+
+describe.each(EVERY)('$folder in $name units', ({ folder, name, units }) => {
+  it('Verdict says the first question’s sentence of every comparison, and every answer with its reason', async () => {
+    const { programme, text } = await opened(folder, 'verdict', VerdictView, units);
+    for (const comparison of programme.comparisons) {
+      if (programme.comparisons.length > 1) {
+        const mark = [...document.querySelectorAll<HTMLButtonElement>('.pair button')].find((entry) =>
+          entry.textContent.includes(programme.setupById.get(comparison.candidate)!.setup.name),
+        )!;
+        mark.click();
+        await flushPromises();
+      }
+      const [first] = comparison.answers;
+      const hasPulls = programme.view!.findings.pulls.length > 0;
+      if (hasPulls) {
+        const lead = headlineOf(first ?? { answer: comparison.verdict.power, said: comparison.verdict.said }, formatterFor(units));
+        expect(flat(document.querySelector('h1')!.textContent)).toBe(flat(`${lead.before}${lead.figure}${lead.after}`));
+        for (const answer of comparison.answers) {
+          expect(text()).toContain(QUESTION_LABELS[answer.kind]);
+          expect(text()).toContain(flat(answer.why));
+        }
+        for (const cloud of comparison.confounds) expect(text().toLowerCase()).toContain(flat(cloud.detail).toLowerCase());
+      }
+      expect(text()).not.toMatch(BROKEN);
+      expect(text()).not.toMatch(FOREIGN[name]);
+    }
+  });
+
+  it('Logs shows every pull with its status, its flags and why it does not count', async () => {
+    const { programme, text } = await opened(folder, 'logs', LogsView, units);
+    for (const pull of programme.view!.findings.pulls) {
+      const row = document.querySelector(`[data-row="${pull.id}"]`);
+      expect(row, pull.id).not.toBeNull();
+      expect(flat(row!.textContent)).toContain(pull.id);
+    }
+    expect(text()).not.toMatch(BROKEN);
+    expect(text()).not.toMatch(FOREIGN[name]);
+  });
+
+  it('each part of Verdict stands by itself for every comparison', async () => {
+    const programme = useProgramme();
+    await programme.open(inject('demo')[folder]!);
+    for (const comparison of programme.comparisons)
+      for (const part of [AnswerList, CloudList]) {
+        wrapper?.unmount();
+        wrapper = put(part, { comparison }, units);
+        await flushPromises();
+        expect(wrapper.text()).not.toMatch(BROKEN);
+      }
+    expect(programme.comparisons.length).toBeGreaterThan(0);
+  });
+});
+
+describe('the board', () => {
+  it.each(UNITS)('quotes of every programme what its own verdict says, %s', async (name, units) => {
+    wrapper = put(BoardView, {}, units);
+    await expect.poll(() => wrapper!.findAll('.entries li').length).toBeGreaterThanOrEqual(FOLDERS.length);
+    const text = flat(wrapper.text());
+    for (const folder of FOLDERS) {
+      const programme = useProgramme();
+      await programme.open(inject('demo')[folder]!);
+      expect(text).toContain(flat(programme.view!.bundle.programme.title));
+      for (const answer of programme.view!.findings.pulls.length > 0 ? programme.comparisons.flatMap(({ answers }) => answers) : [])
+        if (answer.estimate !== null) expect(text).toContain(flat(answerFigure(answer, new Show(units)).figure));
+    }
+    expect(text).not.toMatch(BROKEN);
+    expect(text).not.toMatch(FOREIGN[name]);
+  });
+
+  it('says that it could not be read, and reads it again', async () => {
+    line.line.answer(/GET \/api\/programmes$/, 500, { error: { code: 'internal', message: 'Broken.', nextStep: 'Try again.', place: {} } });
+    wrapper = put(BoardView, {}, METRIC);
+    await expect.poll(() => wrapper!.text()).toContain('Broken.');
+    await press('Try again');
+    await expect.poll(() => wrapper!.findAll('.entries li').length).toBeGreaterThanOrEqual(FOLDERS.length);
+  });
+});
+
+describe('the import dialog', () => {
+  const state = (step: ImportState['step'], outcome: ImportState['outcome'] = null): ImportState => ({
+    id: 'i',
+    step,
+    progress: 0.5,
+    detail: 'logs/p01.csv',
+    outcome,
+  });
+  const EVERY_STATE: [string, () => void, RegExp][] = [
+    ['nothing chosen', () => undefined, /folder/i],
+    ['sending', () => (useImport().sending = 0.3), /Sending the files/],
+    ...(['receiving', 'unpacking', 'reading', 'judging', 'storing'] as const).map((step): [string, () => void, RegExp] => [
+      step,
+      () => (useImport().state = state(step)),
+      /logs\/p01\.csv/,
+    ]),
+    [
+      'a choice',
+      () => (useImport().state = state('reading', { kind: 'needs-choice', programmeId: 'x', title: 'Old box' })),
+      /Old box.*differs/s,
+    ],
+    ['imported', () => (useImport().state = state('done', { kind: 'imported', programmeId: 'x', notes: ['p01: a note'] })), /p01: a note/],
+    ['opened', () => (useImport().state = state('done', { kind: 'opened', programmeId: 'x' })), /already|is here|there/i],
+    ['cancelled', () => (useImport().state = state('done', { kind: 'cancelled' })), /cancelled|nothing was stored/i],
+    [
+      'failed',
+      () =>
+        (useImport().state = state('done', {
+          kind: 'failed',
+          error: { code: 'x', message: 'Row 4 is cut off.', nextStep: 'Export it again.', place: { file: 'p01.csv', row: 4 } },
+        })),
+      /p01\.csv.*row 4.*Row 4 is cut off\..*Export it again\.|Row 4 is cut off\..*Export it again\./s,
+    ],
+  ];
+
+  it.each(EVERY_STATE)('says what there is to say while it is at: %s', async (_, begin, says) => {
+    const importing = useImport();
+    importing.open = true;
+    begin();
+    wrapper = put(ImportDialog);
+    await flushPromises();
+    const text = flat(document.querySelector('[role=dialog]')!.textContent);
+    expect(text).toMatch(says);
+    expect(text).not.toMatch(BROKEN);
+  });
+});
+
+describe('the dialog of a new programme', () => {
+  it('begins one with the car and the cell that are chosen, and says what is missing', async () => {
+    useNewProgramme().open = true;
+    wrapper = put(NewProgrammeDialog);
+    await flushPromises();
+    await type('Title', 'Mounted by a test');
+    await press('Begin');
+    await expect.poll(() => line.line.of(/^POST \/api\/programmes$/).length).toBe(1);
+    expect(line.line.of(/^POST \/api\/programmes$/)[0]!.body).toMatchObject({ title: 'Mounted by a test', vehicleId: null, cellId: null });
+    await expect.poll(() => useNewProgramme().open).toBe(false);
+  });
+});
