@@ -5,6 +5,8 @@ const common = { env: { TZ: 'Asia/Kathmandu' }, testTimeout: 30_000 };
 
 export default defineConfig({
   test: {
+    // One more than is taken by itself on two cores: these tests wait for servers as much as they compute.
+    maxWorkers: 2,
     projects: [
       // Pure functions share one copy of the modules; what holds a database or a page has one of its own.
       { test: { ...common, name: 'core', include: ['{contract,core}/test/**/*.test.ts', 'demo/**/*.test.ts'], isolate: false } },

@@ -39,6 +39,13 @@ const says = (page: Page) => page.locator('[data-instruction]').getAttribute('da
 const saysWithin = (page: Page, kind: string, timeout = 30_000) =>
   expect(page.locator(`[data-instruction="${kind}"]`)).toBeVisible({ timeout });
 
+/** Nothing moves any more: what opens has opened. */
+const still = (page: Page) =>
+  page.evaluate(async () => {
+    await new Promise(requestAnimationFrame);
+    await Promise.all(document.getAnimations().map(({ finished }) => finished.catch(() => undefined)));
+    await new Promise(requestAnimationFrame);
+  });
 /** Ticks every box of the open dialog by keys. */
 async function tickAll(page: Page): Promise<void> {
   const dialog = page.getByRole('dialog');
@@ -46,7 +53,7 @@ async function tickAll(page: Page): Promise<void> {
   // It takes the focus once it stands.
   await expect(page.locator('.p-dialog-enter-active')).toHaveCount(0);
   await expect(dialog.locator(':focus')).toHaveCount(1);
-  await page.waitForTimeout(300);
+  await still(page);
   for (const box of await dialog.getByRole('checkbox').all()) {
     if (await box.isChecked()) continue;
     await box.focus();
@@ -65,13 +72,6 @@ const driven = (page: Page, count: number) =>
   expect
     .poll(async () => Number(/(\d+) of \d+ driven/.exec((await page.locator('header.line').textContent()) ?? '')?.[1]), { timeout: 40_000 })
     .toBeGreaterThanOrEqual(count);
-/** Nothing moves any more: what opens has opened. */
-const still = (page: Page) =>
-  page.evaluate(async () => {
-    await new Promise(requestAnimationFrame);
-    await Promise.all(document.getAnimations().map(({ finished }) => finished.catch(() => undefined)));
-    await new Promise(requestAnimationFrame);
-  });
 /** Waits until so many minutes of the day's own clock have passed. */
 async function pass(page: Page, address: string, id: string, minutes: number): Promise<void> {
   const now = async () => (await dayOf(page, address, id)).clock.nowMs;

@@ -1,16 +1,13 @@
 <script setup lang="ts">
-import { computed, useTemplateRef } from 'vue';
+import { computed, ref, useTemplateRef } from 'vue';
 import { ambientNow, PLAN_TIMES } from '@gezeit/core';
-import { saveTable, saveText, svgText } from '../../shared/save.js';
-import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { useWidth } from '../../shared/use-width.js';
 import { usePlan } from '../../model/plan-store.js';
 import { useProgramme } from '../../model/programme-store.js';
 import SetupGround from '../../parts/tide/SetupGround.vue';
 import TidePost from '../../parts/tide/TidePost.vue';
-import TideWater from '../../parts/tide/TideWater.vue';
-import { TIDE_SIZE, tideGeometry } from '../../parts/tide/tide-geometry.js';
+import TideFrame from '../../parts/tide/TideFrame.vue';
+import { tideGeometry } from '../../parts/tide/tide-geometry.js';
 import { useDay } from './day-store.js';
 import { dayTide, type DayPost } from './day-tide.js';
 
@@ -21,11 +18,9 @@ const day = useDay();
 const programme = useProgramme();
 const planned = usePlan();
 const show = useShow();
-const box = useTemplateRef<HTMLElement>('box');
-const svg = useTemplateRef<SVGSVGElement>('svg');
-const width = useWidth(box);
+const frame = useTemplateRef<InstanceType<typeof TideFrame>>('frame');
+const width = ref(1200);
 
-const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 /** The strip moves on every two seconds of the day's clock or so: more often nobody sees. */
 const stepMs = computed(() => Math.floor(day.nowMs / 2000) * 2000);
 const drawn = computed(() => {
@@ -98,13 +93,13 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
   const at = driven.findIndex(({ id }) => id === reachable.value);
   const next = driven[Math.max(0, Math.min(driven.length - 1, at + by))];
   if (next) emit('select', next.pull!);
-  requestAnimationFrame(() => svg.value?.querySelector<SVGGElement>('[data-post][tabindex="0"]')?.focus());
+  void frame.value?.focusPost();
 }
 const choose = ({ pull }: DayPost) => pull && emit('select', pull);
 
-function saveCsv(): void {
+function table() {
   const list = drawn.value.posts;
-  void saveTable('day-tide.csv', [
+  return [
     { header: 'pull', values: list.map(({ pull }) => pull ?? '') },
     { header: 'setup', values: list.map(({ setup }) => setup) },
     { header: 'kind', values: list.map(({ kind }) => kind) },
@@ -113,67 +108,46 @@ function saveCsv(): void {
       values: list.map(({ ahead, aborted, out }) => (ahead ? 'ahead' : aborted ? 'aborted' : out ? 'left out' : 'driven')),
     },
     { header: 'at', values: list.map(({ startMs }) => new Date(startMs).toISOString()) },
-  ]);
+  ];
 }
 </script>
 
 <template>
-  <ChartFrame
+  <TideFrame
+    ref="frame"
+    v-model:width="width"
     name="day-tide"
     title="Tide of the day"
     :subtitle="told ? describe(told) : drawn.tide.sourceText.replace(', K', `, ${show.differenceUnit}`)"
-    @save-svg="svg && saveText('day-tide.svg', 'image/svg+xml', svgText(svg))"
-    @save-csv="saveCsv"
+    label="Pulls of the day in order of time"
+    :stretches="drawn.tide.stretches"
+    :geometry="geometry"
+    :clock="clock"
+    fitted-words="A forecast or a fitted recovery"
+    :table="table"
   >
-    <div ref="box" class="strip">
-      <svg
-        ref="svg"
-        :width="width"
-        :height="height"
-        :viewBox="`0 0 ${width} ${height}`"
-        role="group"
-        aria-label="Pulls of the day in order of time"
-      >
-        <TideWater
-          :stretches="drawn.tide.stretches"
-          :geometry="geometry"
-          :width="width"
-          :clock="clock"
-          fitted-words="A forecast or a fitted recovery"
-        />
-        <SetupGround v-for="(block, index) in blocks" :key="`block-${index}`" :block="block" :ground-y="geometry.groundY" />
-        <TidePost
-          v-for="post in posts"
-          :key="post.id"
-          :post="post"
-          :ground-y="geometry.groundY"
-          :label="describe(post)"
-          :pull="post.pull"
-          :out="post.out"
-          :selected="post.pull !== null && post.pull === selected"
-          :reachable="post.id === reachable"
-          @choose="choose(post)"
-          @move="move"
-        />
-        <g class="now">
-          <line :x1="geometry.nowX" :x2="geometry.nowX" y1="18" :y2="geometry.groundY + 6" />
-          <text :x="geometry.nowX + 4" :y="geometry.groundY - 4">now</text>
-        </g>
-      </svg>
-    </div>
-  </ChartFrame>
+    <SetupGround v-for="(block, index) in blocks" :key="`block-${index}`" :block="block" :ground-y="geometry.groundY" />
+    <TidePost
+      v-for="post in posts"
+      :key="post.id"
+      :post="post"
+      :ground-y="geometry.groundY"
+      :label="describe(post)"
+      :pull="post.pull"
+      :out="post.out"
+      :selected="post.pull !== null && post.pull === selected"
+      :reachable="post.id === reachable"
+      @choose="choose(post)"
+      @move="move"
+    />
+    <g class="now">
+      <line :x1="geometry.nowX" :x2="geometry.nowX" y1="18" :y2="geometry.groundY + 6" />
+      <text :x="geometry.nowX + 4" :y="geometry.groundY - 4">now</text>
+    </g>
+  </TideFrame>
 </template>
 
 <style scoped>
-.strip {
-  width: 100%;
-  overflow: hidden;
-}
-svg {
-  display: block;
-  font-size: 13px;
-  font-variant-numeric: tabular-nums;
-}
 .now line {
   stroke: var(--ink);
   stroke-width: 2;

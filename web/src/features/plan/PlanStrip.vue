@@ -1,26 +1,21 @@
 <script setup lang="ts">
 import { blockOf, forecastTide, movePulls, type HeatForecast } from '@gezeit/core';
 import type { Plan } from '@gezeit/contract';
-import { computed, nextTick, ref, useTemplateRef } from 'vue';
-import { saveTable, saveText, svgText } from '../../shared/save.js';
-import ChartFrame from '../../shared/charts/ChartFrame.vue';
+import { computed, ref, useTemplateRef } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { useWidth } from '../../shared/use-width.js';
 import { useProgramme } from '../../model/programme-store.js';
-import { TIDE_SIZE, tideGeometry } from '../../parts/tide/tide-geometry.js';
+import { tideGeometry } from '../../parts/tide/tide-geometry.js';
 import SetupGround from '../../parts/tide/SetupGround.vue';
-import TideWater from '../../parts/tide/TideWater.vue';
+import TideFrame from '../../parts/tide/TideFrame.vue';
 
 /** The planned day on the tide's forecast: posts are pulls, dragged to another place singly or as a block; the keyboard does the same. */
 const props = defineProps<{ plan: Plan; heat: HeatForecast; selected: number | null }>();
 const emit = defineEmits<{ select: [place: number | null]; change: [what: string, next: (plan: Plan) => Plan] }>();
 const programme = useProgramme();
 const show = useShow();
-const box = useTemplateRef<HTMLElement>('box');
-const svg = useTemplateRef<SVGSVGElement>('svg');
-const width = useWidth(box);
+const frame = useTemplateRef<InstanceType<typeof TideFrame>>('frame');
+const width = ref(1200);
 
-const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 const tide = computed(() => forecastTide(props.plan, props.heat));
 const geometry = computed(() => tideGeometry(tide.value, width.value));
 const clock = (ms: number) => `${Math.floor(ms / 3_600_000)}:${String(Math.floor(ms / 60_000) % 60).padStart(2, '0')}`;
@@ -42,7 +37,7 @@ const told = computed(() => (props.selected === null ? null : (posts.value[props
 // Dragging: a post alone, or its block by the ground line.
 const drag = ref<{ from: number; to: number; x: number; target: number } | null>(null);
 function placeAt(clientX: number): number {
-  const x = clientX - svg.value!.getBoundingClientRect().left;
+  const x = frame.value!.at(clientX);
   return posts.value.filter((post) => post.headX < x).length;
 }
 function start(event: PointerEvent, from: number, to: number): void {
@@ -70,10 +65,7 @@ const dropX = computed(() => {
   return before === undefined ? after! - 12 : after === undefined ? before + 12 : (before + after) / 2;
 });
 
-async function focusSelected(): Promise<void> {
-  await nextTick();
-  svg.value?.querySelector<SVGGElement>('[data-place][tabindex="0"]')?.focus();
-}
+const focusSelected = () => frame.value?.focusPost();
 function onKey(event: KeyboardEvent, place: number): void {
   const last = posts.value.length - 1;
   const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
@@ -93,9 +85,9 @@ function onKey(event: KeyboardEvent, place: number): void {
 }
 defineExpose({ focusSelected });
 
-function saveCsv(): void {
+function table() {
   const { pulls } = tide.value;
-  void saveTable('plan.csv', [
+  return [
     { header: 'pull', values: pulls.map((_, i) => i + 1) },
     { header: 'setup', values: pulls.map(({ setup }) => setup) },
     { header: 'kind', values: pulls.map(({ kind }) => kind) },
@@ -104,109 +96,93 @@ function saveCsv(): void {
       header: 'forecast start above ambient [K]',
       values: pulls.map(({ startK }) => (startK === null ? null : Number(startK.toFixed(2)))),
     },
-  ]);
+  ];
 }
 </script>
 
 <template>
-  <ChartFrame
+  <TideFrame
+    ref="frame"
+    v-model:width="width"
     name="plan"
     title="The day as planned"
     :subtitle="told ? describe(told) : `forecast of intake air above ambient, ${show.differenceUnit}; hours since the first pull`"
-    @save-svg="svg && saveText('plan.svg', 'image/svg+xml', svgText(svg))"
-    @save-csv="saveCsv"
+    label="Planned pulls in order of time"
+    :stretches="tide.stretches"
+    :geometry="geometry"
+    :clock="clock"
+    fitted-words="Forecast"
+    :table="table"
+    :is-empty="posts.length === 0"
   >
-    <div ref="box" class="strip">
-      <p v-if="posts.length === 0" class="empty">
+    <template #empty>
+      <p class="empty">
         No pull is planned yet: take a common practice below and change it, let an order be suggested, or add pulls one by one.
       </p>
-      <svg
-        v-show="posts.length"
-        ref="svg"
-        :width="width"
-        :height="height"
-        :viewBox="`0 0 ${width} ${height}`"
-        role="group"
-        aria-label="Planned pulls in order of time"
-      >
-        <TideWater
-          v-if="posts.length"
-          :stretches="tide.stretches"
-          :geometry="geometry"
-          :width="width"
-          :clock="clock"
-          fitted-words="Forecast"
-        />
-        <g
-          v-for="(block, index) in geometry.blocks"
-          :key="`block-${index}`"
-          class="block"
-          @pointerdown="
-            start(
-              $event,
-              ...blockOf(
-                plan,
-                posts.findIndex((post) => post.x >= block.fromX - 0.5),
-              ),
-            )
-          "
-          @pointermove="moveDrag"
-          @pointerup="drop"
-          @pointercancel="drag = null"
-        >
-          <rect :x="block.fromX - 8" :y="geometry.groundY - 2" :width="block.toX - block.fromX + 16" height="44" fill="transparent" />
-          <SetupGround :block="block" :ground-y="geometry.groundY" />
-        </g>
-        <g
-          v-for="post in posts"
-          :key="post.id"
-          class="post"
-          :class="{ selected: post.place === selected, conditioning: post.kind !== 'measured' }"
-          :data-place="post.place"
-          role="button"
-          :tabindex="post.place === (selected ?? 0) ? 0 : -1"
-          :aria-label="describe(post)"
-          :aria-pressed="post.place === selected"
-          @pointerdown="start($event, post.place, post.place)"
-          @pointermove="moveDrag"
-          @pointerup="drop"
-          @pointercancel="drag = null"
-          @focus="emit('select', post.place)"
-          @keydown="onKey($event, post.place)"
-        >
-          <line
-            :x1="post.x"
-            :x2="post.x"
-            :y1="geometry.y(post.endK ?? 0)"
-            :y2="geometry.groundY + 2"
-            :stroke="post.colour"
-            stroke-width="2.5"
-          />
-          <line :x1="post.headX" :x2="post.x" y1="41" :y2="geometry.y(post.endK ?? 0)" :stroke="post.colour" />
-          <component
-            :is="post.kind === 'measured' ? 'rect' : 'circle'"
-            v-bind="
-              post.kind === 'measured' ? { x: post.headX - 9, y: 22, width: 18, height: 19, rx: 2 } : { cx: post.headX, cy: 31.5, r: 9 }
-            "
-            class="head"
-            :stroke="post.colour"
-          />
-          <text :x="post.headX" y="36" text-anchor="middle" class="letter" :fill="post.colour">{{ `${post.setup} ` }}</text>
-          <text :x="post.x" :y="geometry.groundY + 20" text-anchor="middle" class="scale">{{ post.place + 1 }}</text>
-        </g>
-        <line v-if="dropX !== null" :x1="dropX" :x2="dropX" y1="18" :y2="geometry.groundY + 6" class="drop" />
-      </svg>
-    </div>
-  </ChartFrame>
+    </template>
+    <g
+      v-for="(block, index) in geometry.blocks"
+      :key="`block-${index}`"
+      class="block"
+      @pointerdown="
+        start(
+          $event,
+          ...blockOf(
+            plan,
+            posts.findIndex((post) => post.x >= block.fromX - 0.5),
+          ),
+        )
+      "
+      @pointermove="moveDrag"
+      @pointerup="drop"
+      @pointercancel="drag = null"
+    >
+      <rect :x="block.fromX - 8" :y="geometry.groundY - 2" :width="block.toX - block.fromX + 16" height="44" fill="transparent" />
+      <SetupGround :block="block" :ground-y="geometry.groundY" />
+    </g>
+    <g
+      v-for="post in posts"
+      :key="post.id"
+      class="post"
+      :class="{ selected: post.place === selected, conditioning: post.kind !== 'measured' }"
+      :data-place="post.place"
+      role="button"
+      :tabindex="post.place === (selected ?? 0) ? 0 : -1"
+      :aria-label="describe(post)"
+      :aria-pressed="post.place === selected"
+      @pointerdown="start($event, post.place, post.place)"
+      @pointermove="moveDrag"
+      @pointerup="drop"
+      @pointercancel="drag = null"
+      @focus="emit('select', post.place)"
+      @keydown="onKey($event, post.place)"
+    >
+      <line
+        :x1="post.x"
+        :x2="post.x"
+        :y1="geometry.y(post.endK ?? 0)"
+        :y2="geometry.groundY + 2"
+        :stroke="post.colour"
+        stroke-width="2.5"
+      />
+      <line :x1="post.headX" :x2="post.x" y1="41" :y2="geometry.y(post.endK ?? 0)" :stroke="post.colour" />
+      <component
+        :is="post.kind === 'measured' ? 'rect' : 'circle'"
+        v-bind="post.kind === 'measured' ? { x: post.headX - 9, y: 22, width: 18, height: 19, rx: 2 } : { cx: post.headX, cy: 31.5, r: 9 }"
+        class="head"
+        :stroke="post.colour"
+      />
+      <text :x="post.headX" y="36" text-anchor="middle" class="letter" :fill="post.colour">{{ `${post.setup} ` }}</text>
+      <text :x="post.x" :y="geometry.groundY + 20" text-anchor="middle" class="scale">{{ post.place + 1 }}</text>
+    </g>
+    <line v-if="dropX !== null" :x1="dropX" :x2="dropX" y1="18" :y2="geometry.groundY + 6" class="drop" />
+  </TideFrame>
 </template>
 
 <style scoped>
 .empty {
   padding: 0.8rem 0 1.2rem;
   color: var(--muted);
-}
-.strip {
-  overflow: hidden;
 }
 .scale {
   fill: var(--muted);

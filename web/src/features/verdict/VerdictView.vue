@@ -65,9 +65,9 @@ const counts = computed(() => {
 </script>
 
 <template>
-  <div v-if="!next && comparison && candidate && reference && lead" class="page">
+  <div v-if="!next && comparison && candidate && reference && lead" class="page" :class="{ earlier: programme.judging }">
     <div class="top">
-      <div class="sentence" :class="{ earlier: programme.judging }" :aria-busy="programme.judging">
+      <div class="sentence" :aria-busy="programme.judging">
         <div class="pair">
           <template v-if="programme.comparisons.length > 1">
             <button
@@ -177,7 +177,9 @@ h1 .loss {
   font-size: 1.05rem;
 }
 .earlier h1,
-.earlier .second {
+.earlier .second,
+.earlier .side,
+.earlier .top :deep(.chart-frame svg) {
   opacity: 0.45;
 }
 .why {

@@ -1,16 +1,13 @@
 <script setup lang="ts">
 import type { Tide } from '@gezeit/contract';
 import { computed, ref, useTemplateRef } from 'vue';
-import { saveTable, saveText, svgText } from '../../shared/save.js';
-import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { useWidth } from '../../shared/use-width.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useSelection } from '../../model/use-selection.js';
-import { TIDE_SIZE, tideGeometry } from './tide-geometry.js';
+import { tideGeometry } from './tide-geometry.js';
+import TideFrame from './TideFrame.vue';
 import SetupGround from './SetupGround.vue';
 import TidePost from './TidePost.vue';
-import TideWater from './TideWater.vue';
 
 /** The day as a band of time: pulls stand in it as posts, heat is the water line. It is the navigator of its screen. */
 const props = defineProps<{ tide: Tide; timeZone?: string | null }>();
@@ -18,12 +15,10 @@ const props = defineProps<{ tide: Tide; timeZone?: string | null }>();
 const programme = useProgramme();
 const selection = useSelection();
 const show = useShow();
-const box = useTemplateRef<HTMLElement>('box');
-const svg = useTemplateRef<SVGSVGElement>('svg');
-const width = useWidth(box);
+const frame = useTemplateRef<InstanceType<typeof TideFrame>>('frame');
+const width = ref(1200);
 const hovered = ref<string | null>(null);
 
-const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 const geometry = computed(() => tideGeometry(props.tide, width.value));
 const clock = computed(() => {
   const options: Intl.DateTimeFormatOptions = { hour: 'numeric', minute: '2-digit', hourCycle: 'h23' };
@@ -65,12 +60,12 @@ function move(event: KeyboardEvent, by: 1 | -1): void {
   event.preventDefault();
   event.stopPropagation();
   selection.step(by);
-  requestAnimationFrame(() => svg.value?.querySelector<SVGGElement>('[data-post][tabindex="0"]')?.focus());
+  void frame.value?.focusPost();
 }
 
-function saveCsv(): void {
+function table() {
   const { pulls } = props.tide;
-  const columns = [
+  return [
     { header: 'pull', values: pulls.map(({ id }) => id) },
     { header: 'setup', values: pulls.map(({ setup }) => setup) },
     { header: 'kind', values: pulls.map(({ kind }) => kind) },
@@ -85,62 +80,37 @@ function saveCsv(): void {
       values: pulls.map(({ endK }) => (endK === null ? null : show.value.differenceOf(endK))),
     },
   ];
-  void saveTable('tide.csv', columns);
 }
 </script>
 
 <template>
-  <ChartFrame
+  <TideFrame
+    ref="frame"
+    v-model:width="width"
     name="tide"
     title="Tide of the day"
     :subtitle="told ? describe(told) : tide.sourceText.replace(', K', `, ${show.differenceUnit}`)"
-    @save-svg="svg && saveText('tide.svg', 'image/svg+xml', svgText(svg))"
-    @save-csv="saveCsv"
+    label="Pulls of the day in order of time"
+    :stretches="tide.stretches"
+    :geometry="geometry"
+    :clock="(ms) => clock.format(ms)"
+    fitted-words="A recovery fitted from the end of one pull to the start of the next"
+    :table="table"
   >
-    <div ref="box" class="strip">
-      <svg
-        ref="svg"
-        :width="width"
-        :height="height"
-        :viewBox="`0 0 ${width} ${height}`"
-        role="group"
-        aria-label="Pulls of the day in order of time"
-      >
-        <TideWater
-          :stretches="tide.stretches"
-          :geometry="geometry"
-          :width="width"
-          :clock="(ms) => clock.format(ms)"
-          fitted-words="A recovery fitted from the end of one pull to the start of the next"
-        />
-        <SetupGround v-for="(block, index) in geometry.blocks" :key="`block-${index}`" :block="block" :ground-y="geometry.groundY" />
-        <TidePost
-          v-for="entry in posts"
-          :key="entry.id"
-          :post="entry"
-          :ground-y="geometry.groundY"
-          :label="describe(entry)"
-          :pull="entry.id"
-          :out="entry.status === 'excluded'"
-          :selected="entry.id === selection.pull.value"
-          :reachable="entry.id === reachable"
-          @choose="toggle(entry.id)"
-          @move="move"
-          @hover="hovered = $event ? entry.id : null"
-        />
-      </svg>
-    </div>
-  </ChartFrame>
+    <SetupGround v-for="(block, index) in geometry.blocks" :key="`block-${index}`" :block="block" :ground-y="geometry.groundY" />
+    <TidePost
+      v-for="entry in posts"
+      :key="entry.id"
+      :post="entry"
+      :ground-y="geometry.groundY"
+      :label="describe(entry)"
+      :pull="entry.id"
+      :out="entry.status === 'excluded'"
+      :selected="entry.id === selection.pull.value"
+      :reachable="entry.id === reachable"
+      @choose="toggle(entry.id)"
+      @move="move"
+      @hover="hovered = $event ? entry.id : null"
+    />
+  </TideFrame>
 </template>
-
-<style scoped>
-.strip {
-  width: 100%;
-  overflow: hidden;
-}
-svg {
-  display: block;
-  font-size: 13px;
-  font-variant-numeric: tabular-nums;
-}
-</style>

@@ -2,8 +2,8 @@
 import { numberText, typedNumber, type ListField } from '@gezeit/core';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
-import { fieldUnit } from '../../shared/units/field-unit.js';
-import { useUnits } from '../../shared/units/units-store.js';
+import { fieldUnit } from '../units/field-unit.js';
+import { useUnits } from '../units/units-store.js';
 
 /** Several readings in one line, separated by spaces or semicolons. */
 const props = defineProps<{ field: ListField; values: readonly number[]; problem: string | null }>();
