@@ -28,6 +28,7 @@ const person = usePerson();
 const typed = ref('');
 const at = ref(0);
 const entered = ref(false);
+const programmesKnown = ref(false);
 const programmes = ref<BoardEntry[]>([]);
 
 interface Command {
@@ -101,9 +102,9 @@ function onListKey(event: KeyboardEvent): void {
   event.preventDefault();
 }
 
-// Enter came before what was typed could be looked up: it is run when it is found.
-watch(found, ([first]) => {
-  if (!entered.value || !first || !commands.open) return;
+// Enter came before what was typed could be looked up: it is run when it is found, and not before the programmes are known, which come first.
+watch([found, programmesKnown], ([[first]]) => {
+  if (!entered.value || !first || !programmesKnown.value || !commands.open) return;
   entered.value = false;
   run(first);
 });
@@ -116,12 +117,14 @@ watch(
   () => commands.open,
   async (open) => {
     entered.value = false;
+    programmesKnown.value = false;
     if (!open) return;
     typed.value = '';
     programmes.value = await api.board().then(
       (board) => board.programmes,
       () => [],
     );
+    programmesKnown.value = true;
   },
   { immediate: true },
 );

@@ -32,10 +32,12 @@ const across = useWidth(box);
 watchEffect(() => (laidOut.value = across.value));
 const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 
-/** Gives the focus to the post that the keyboard reaches. */
+const focusReached = () => svg.value?.querySelector<SVGGElement>('g[role=button][tabindex="0"]')?.focus();
+/** Gives the focus to the post that the keyboard reaches: at once, and again where the selection went by the address, which takes a moment. */
 async function focusPost(): Promise<void> {
   await nextTick();
-  svg.value?.querySelector<SVGGElement>('g[role=button][tabindex="0"]')?.focus();
+  focusReached();
+  requestAnimationFrame(focusReached);
 }
 /** Where a pointer is, px from the strip's left. */
 const at = (clientX: number): number => clientX - svg.value!.getBoundingClientRect().left;
