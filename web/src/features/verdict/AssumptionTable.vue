@@ -23,6 +23,8 @@ function reset(keys: AssumptionKey[], name: string): void {
     return Object.keys(left).length > 0 ? left : null;
   });
 }
+/** Whether a field is the uncertainty of the one before it. */
+const isSpread = (fields: readonly { key: string }[], i: number) => i > 0 && fields[i]!.key === `${fields[i - 1]!.key}Sd`;
 </script>
 
 <template>
@@ -48,7 +50,9 @@ function reset(keys: AssumptionKey[], name: string): void {
         <td v-else class="figures">
           <div class="fields">
             <template v-for="(field, i) in entry.fields" :key="field.key">
-              <span v-if="i > 0" aria-hidden="true">{{ i === entry.fields.length - 1 ? '±' : ',' }}</span>
+              <span v-if="isSpread(entry.fields, i)" aria-hidden="true">±</span>
+              <span v-else-if="entry.fields.length > 2" class="muted each" aria-hidden="true">{{ field.label }}</span>
+              <span v-else-if="i > 0" aria-hidden="true">,</span>
               <NumberInput
                 :model-value="field.value"
                 :unit="field.unit"
@@ -85,6 +89,9 @@ function reset(keys: AssumptionKey[], name: string): void {
 <style scoped>
 .value {
   white-space: nowrap;
+}
+.each {
+  flex-basis: 100%;
 }
 .fields {
   display: flex;
