@@ -1,5 +1,5 @@
 import type { ImportState } from '@gezeit/contract';
-import { headlineOf, QUESTION_LABELS, formatterFor } from '@gezeit/core';
+import { FLAG_WORDS, headlineOf, QUESTION_LABELS, formatterFor } from '@gezeit/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import { afterEach, beforeEach, describe, expect, inject, it, vi } from 'vitest';
 import type { Component } from 'vue';
@@ -11,6 +11,7 @@ import AnswerList from '../src/features/verdict/AnswerList.vue';
 import CloudList from '../src/features/verdict/CloudList.vue';
 import VerdictView from '../src/features/verdict/VerdictView.vue';
 import { answerFigure } from '../src/shared/answer-figure.js';
+import { reasonWord } from '../src/shared/reason-words.js';
 import { Show } from '../src/shared/units/show.js';
 import { useImport } from '../src/model/import-store.js';
 import { useNewProgramme } from '../src/model/new-programme-store.js';
@@ -95,7 +96,15 @@ describe.each(EVERY)('$folder in $name units', ({ folder, name, units }) => {
     for (const pull of programme.view!.findings.pulls) {
       const row = document.querySelector(`[data-row="${pull.id}"]`);
       expect(row, pull.id).not.toBeNull();
-      expect(flat(row!.textContent)).toContain(pull.id);
+      const said = flat(row!.textContent);
+      expect(said).toContain(pull.id);
+      for (const flag of pull.flags) expect(said, pull.id).toContain(FLAG_WORDS[flag]);
+      // Conditioning and other kinds are told by their kind, everything else by why it does not count.
+      if (pull.status === 'excluded')
+        expect(
+          pull.reasons.some((reason) => said.includes(reasonWord(reason))),
+          `${pull.id}: ${said}`,
+        ).toBe(true);
     }
     expect(text()).not.toMatch(BROKEN);
     expect(text()).not.toMatch(FOREIGN[name]);
