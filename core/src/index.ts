@@ -1,125 +1,177 @@
-export * from './errors.js';
-export * from './units/units.js';
-export * from './units/typed-number.js';
-export * from './units/pressure.js';
-export * from './units/power.js';
-export * from './air/saturation.js';
-export * from './air/moist-air.js';
-export * from './air/atmosphere.js';
-export * from './air/standard-flow.js';
-export * from './correction/standards.js';
-export * from './correction/boosted.js';
-export * from './input-rules.js';
-export * from './demand/air-demand.js';
-export * from './demand/injector-witness.js';
-export * from './flow/effective-area.js';
-export * from './flow/combine-areas.js';
-export * from './flow/drop-law.js';
-export * from './flow/fit-drop-law.js';
-export * from './flow/test-depression.js';
-export * from './flow/flow-bench.js';
-export * from './flow/orifice.js';
-export * from './flow/restriction-cost.js';
-export * from './flow/pressure-decay.js';
-export * from './opening/traverse.js';
-export * from './opening/opening-area.js';
-export * from './filter/media.js';
-export * from './filter/loading.js';
-export * from './filter/efficiency.js';
-export * from './compressor/compression.js';
-export * from './compressor/inlet-loss.js';
-export * from './cooler/effectiveness.js';
-export * from './cooler/density-recovery.js';
-export * from './cooler/core-mass.js';
-export * from './cooler/sensor-lag.js';
-export * from './judge/assumption-fields.js';
-export * from './judge/assumptions.js';
-export * from './judge/series.js';
-export * from './judge/estimates.js';
-export * from './judge/fit.js';
-export * from './judge/ignition-difference.js';
-export * from './judge/manifold-scatter.js';
-export * from './judge/resolution.js';
-export * from './log/log-table.js';
-export * from './log/read-log.js';
-export * from './channels/recognise.js';
-export * from './channels/meaning.js';
-export * from './judge/confound-rules.js';
-export * from './judge/verdict.js';
+export { GezeitError, type RefusalNature, conflict, missing } from './errors.js';
+export { UNITS, type UnitName, convert, differenceFromSi, dimensionOf, fromSi, toSi, unitFromText } from './units/units.js';
+export { USUAL_UNITS, fieldUnit, isUnit, ownUnit, shownUnitOf, shownValueOf } from './units/shown-unit.js';
+export { numberText, typedNumber } from './units/typed-number.js';
+export { absolutePressurePa, stationPressurePa } from './units/pressure.js';
+export { powerFromTorqueW } from './units/power.js';
+export { dewPointC, saturationPressureOverIcePa, saturationPressurePa } from './air/saturation.js';
+export {
+  compressedVapourPressurePa,
+  condensation,
+  dryPressurePa,
+  humidityRatio,
+  humidityRatioFromWetBulb,
+  moistAirDensity,
+  vapourPressureFromRatioPa,
+  vapourPressurePa,
+  viscosityPaS,
+} from './air/moist-air.js';
+export { densityAltitudeM, pressureAltitudeM } from './air/atmosphere.js';
+export { massFlowKgS, volumeFlowAtState } from './air/standard-flow.js';
+export {
+  compressionIgnition,
+  convertCorrected,
+  correctionFactor,
+  din70020,
+  iso1585Spark,
+  saeJ1349,
+  saeJ1349WithFriction,
+  stdJ607,
+} from './correction/standards.js';
+export { boostedEstimate } from './correction/boosted.js';
+export {
+  AIR_PER_POWER,
+  type Strokes,
+  WHEEL_TO_CRANK,
+  airDemandKgS,
+  airDemandOfPowerKgS,
+  dryAirDensity,
+  volumetricEfficiency,
+} from './demand/air-demand.js';
+export { airOfFuelKgS, airOverMeterFromTrims, fuelFlowKgS, meterShift } from './demand/injector-witness.js';
+export { chokingRatio, dropOfAreaPa, effectiveAreaM2, nozzleAreaM2, nozzleFlowKgS } from './flow/effective-area.js';
+export { areaAfterReplacingM2, areasInParallelM2, areasInSeriesM2 } from './flow/combine-areas.js';
+export { dropAtOtherFlowPa, dropOfLaw, flowAtDropM3S, lawOfArea } from './flow/drop-law.js';
+export { fitDropLaw } from './flow/fit-drop-law.js';
+export { depressionReduction, flowAtDepression, flowGainOfReduction } from './flow/test-depression.js';
+export { netFlow, plateCheck } from './flow/flow-bench.js';
+export { type PressureTaps, orificeFlow } from './flow/orifice.js';
+export { gainOfLessRestriction } from './flow/restriction-cost.js';
+export { leakAtPressure, leakRateKgS, leakedMassKg } from './flow/pressure-decay.js';
+export { traverseFlow } from './opening/traverse.js';
+export { areaForVelocity, ramPressure, sufficientSpeed } from './opening/opening-area.js';
+export { coneMedia, panelMediaM2 } from './filter/media.js';
+export { loadedDropPa, serviceInterval } from './filter/loading.js';
+export { dustAccounted, filterEfficiency, penetrationRatio } from './filter/efficiency.js';
+export { compress, compressorEfficiency, compressorPressures, correctedFlowKgS, correctedSpeedRpm } from './compressor/compression.js';
+export { inletLossCost } from './compressor/inlet-loss.js';
+export { coolerTest, counterflowEffectiveness, crossflowEffectiveness, transferUnitsFor } from './cooler/effectiveness.js';
+export { breakEvenDropPa, densityRatio } from './cooler/density-recovery.js';
+export { coreAfter, fitRecovery, timeToGoalS } from './cooler/core-mass.js';
+export { correctedTrace, gasTemperatureC } from './cooler/sensor-lag.js';
+export { keptAssumption, shownAssumption } from './judge/assumption-fields.js';
+export { type NoiseBelief, defaultAssumptions, noiseFromHistory, noiseFromRepeatability } from './judge/assumptions.js';
+export { type PullSeries } from './judge/series.js';
+export { type FourEstimates, fitAsRun, fitLevelled, fourEstimates } from './judge/estimates.js';
+export { type Fit } from './judge/fit.js';
+export { ignitionDifferenceDeg } from './judge/ignition-difference.js';
+export { boostThresholdLn } from './judge/manifold-scatter.js';
+export { type PlannedSeries, achievedResolution, planResolution } from './judge/resolution.js';
+export { type LogColumn, type LogTable, type ReadReport } from './log/log-table.js';
+export { readLog } from './log/read-log.js';
+export { QUANTITY_UNITS, quantityFromName, splitHeader } from './channels/recognise.js';
+export { meaningOf } from './channels/meaning.js';
+export { gainVerdict, noLossVerdict } from './judge/verdict.js';
 export { mean, meanInterval, median, pooledDifference } from './numeric/means.js';
 export { interpolate } from './numeric/interpolate.js';
-export * from './pull/band.js';
-export * from './pull/curve.js';
-export * from './pull/day-order.js';
-export * from './pull/measure.js';
-export * from './checks/index.js';
+export { dayOrder, knownResets } from './pull/day-order.js';
+export { type MeasuredPull, measurePulls, measuredFrom } from './pull/measure.js';
+export { leavesOut } from './checks/index.js';
 export { isHeld } from './checks/boost-low.js';
-export * from './pull/sweep.js';
-export * from './pull/traces.js';
-export * from './said.js';
-export * from './compare/analysed-pull.js';
-export * from './compare/assumptions-for.js';
-export * from './compare/day-series.js';
-export * from './compare/judged-pair.js';
-export * from './compare/state-clouds.js';
-export * from './compare/terms.js';
-export * from './questions/index.js';
+export { findSweeps, pullSweeps } from './pull/sweep.js';
+export { onEveryPull } from './compare/analysed-pull.js';
+export { assumptionsFor } from './compare/assumptions-for.js';
+export { comparedPairs, referenceFor, stateClouds } from './compare/state-clouds.js';
+export { claimQuestion } from './compare/terms.js';
 export { evidenceFor } from './questions/limit.js';
-export * from './findings/findings-of.js';
-export * from './findings/leading.js';
-export * from './analyse.js';
-export * from './words/values.js';
-export * from './words/formatter.js';
-export * from './words/plain-formatter.js';
-export * from './words/labels.js';
-export * from './words/checks/index.js';
-export * from './words/questions/index.js';
-export * from './words/comparison-words.js';
-export * from './words/say.js';
-export * from './words/headline.js';
-export * from './findings/tide.js';
-export * from './findings/curves.js';
-export * from './findings/assumption-list.js';
-export * from './question/defaults.js';
-export * from './question/gaps.js';
-export * from './question/setups.js';
-export * from './bench/fields.js';
-export * from './bench/instrument.js';
-export * from './bench/formula-texts.js';
-export * from './bench/statistics.js';
-export * from './bench/table-csv.js';
-export * from './bench/instruments/index.js';
+export { type Analysis, judgeOf } from './findings/findings-of.js';
+export { leadingEstimate } from './findings/leading.js';
+export { analyse, analyseMeasured } from './analyse.js';
+export { plain, signed, tied } from './words/values.js';
+export { type FigureKind, type Formatter } from './words/formatter.js';
+export { PLAIN_FORMATTER, formatterFor } from './words/plain-formatter.js';
+export { AMENDED_WORDS, CORRECTION_NAMES, LEFT_OUT_WORDS, METRIC_WORDS } from './words/labels.js';
+export { FLAG_WORDS } from './words/checks/index.js';
+export { QUESTION_LABELS, answerWord } from './words/questions/index.js';
+export { ESTIMATE_WORDS, VERDICT_WORDS, maskedSentence, sameAirShort } from './words/comparison-words.js';
+export { say, withWords } from './words/say.js';
+export { headlineOf } from './words/headline.js';
+export { gateTargetText, gateUnitText, gateValueText, isByEye, minutesText, passedText, stopText } from './words/rule-words.js';
+export { gateListText, nextSteps, reasonOf, titleOf, trendText, waitText } from './words/day-words.js';
+export { enoughText, lengthText, lettersOf } from './words/plan-words.js';
+export { tideOf } from './findings/tide.js';
+export { curvesOf } from './findings/curves.js';
+export { listAssumptions } from './findings/assumption-list.js';
+export { UNNAMED_CAR, UNNAMED_CELL, draftProgramme, proposedBandRpm, proposedCorrection, proposedQuestion } from './question/defaults.js';
+export { CONDITION_WORDS, programmeGaps } from './question/gaps.js';
+export { BOUND_WARNINGS, duplicateSetup, intermediateSetups, missingReferences, nextSetupId } from './question/setups.js';
+export {
+  type BenchRow,
+  type ChoiceField,
+  type Field,
+  type InputProblem,
+  type ListField,
+  type NumberField,
+  type TableField,
+  type TextField,
+  checkInputs,
+} from './bench/fields.js';
+export {
+  type BenchChart,
+  type ChartAxis,
+  type Instrument,
+  type RowReading,
+  assumptionsOf,
+  evidenceFrom,
+  measure,
+  sweep,
+} from './bench/instrument.js';
+export { FORMULA_TEXTS } from './bench/formula-texts.js';
+export { groupsAlike } from './bench/statistics.js';
+export { readTableCsv, writeTableCsv } from './bench/table-csv.js';
+export { INSTRUMENTS, instrumentById } from './bench/instruments/index.js';
 export { benchParts, type BenchPart } from './bench/instruments/flow-bench.js';
 export { demandAt } from './bench/instruments/air-demand.js';
-export * from './compressor/compressor-map.js';
-export * from './bench/section-loss.js';
-export * from './bench/budget.js';
-export * from './units/claimed.js';
-export * from './bench/take-over.js';
-export * from './plan/schedule.js';
-export * from './plan/planned-resolution.js';
-export * from './channels/gate-quantity.js';
-export * from './plan/report.js';
-export * from './plan/practices.js';
-export * from './plan/suggest.js';
-export * from './plan/forecast.js';
-export * from './plan/edit-plan.js';
-export * from './plan/day-rules.js';
-export * from './plan/stops.js';
-export * from './plan/checklists.js';
-export * from './plan/one-way.js';
-export * from './plan/matrix.js';
-export * from './plan/learn-heat.js';
-export * from './log/line-stream.js';
-export * from './day/day-state.js';
-export * from './day/gates.js';
-export * from './day/ready-time.js';
-export * from './day/instruction.js';
-export * from './day/stop-criteria.js';
-export * from './day/pull-detector.js';
-export * from './day/match-files.js';
-export * from './day/day-resolution.js';
-export * from './day/pull-checks.js';
-export * from './day/pressure-zero.js';
-export * from './day/admit.js';
-export * from './day/pull-start.js';
+export { compressorMapCsv, inventedCompressorMap, placeOnMap, readCompressorMap } from './compressor/compressor-map.js';
+export { GEOMETRY_FIELDS, LOSS_ASSUMPTIONS, dropOfLossPa, lawOfGeometry, sectionLoss } from './bench/section-loss.js';
+export {
+  BOOST_ASSUMPTIONS,
+  type Budget,
+  type BudgetConditions,
+  type BudgetSection,
+  budgetConditions,
+  budgetEvidence,
+  claimInReach,
+  gainAtMost,
+  inOrderOfTheWay,
+  restrictionBudget,
+} from './bench/budget.js';
+export { claimKW } from './units/claimed.js';
+export { lossFromBench } from './bench/take-over.js';
+export { PLAN_TIMES, pullsFromLetters, scheduled, swapCount, swapMinutes, withConditioning } from './plan/schedule.js';
+export { plannedResolution } from './plan/planned-resolution.js';
+export { gateQuantity, shiftableGate } from './channels/gate-quantity.js';
+export { columnText, planReport } from './words/plan-warnings.js';
+export { practices } from './plan/practices.js';
+export { type Suggestion, type SuggestionProblem, type SuggestionResult, suggestOrder } from './plan/suggest.js';
+export { HEAT_FORECAST, type HeatForecast, forecastTide } from './plan/forecast.js';
+export { blockOf, changePull, insertPulls, movePulls, removePulls, repeatPulls } from './plan/edit-plan.js';
+export { GATES_OFFERED, STOPS_OFFERED, defaultGates } from './plan/day-rules.js';
+export { defaultStops } from './plan/stops.js';
+export { CHECKLIST_WORDS, checklist, checklists } from './plan/checklists.js';
+export { oneWaySwaps, withoutWayBack } from './plan/one-way.js';
+export { planMatrix } from './plan/matrix.js';
+export { learnHeat } from './plan/learn-heat.js';
+export { LineStream } from './log/line-stream.js';
+export { type DayPull, type DayState, amendedParts, checkKey, dayState, wasAway } from './day/day-state.js';
+export { type CellNow, type GateStanding, type GateView, ambientNow, gateViews } from './day/gates.js';
+export { type ReadyMoment } from './day/ready-time.js';
+export { type Instruction, gatesFor, instruct } from './day/instruction.js';
+export { isStreamed, passedStop } from './day/stop-criteria.js';
+export { DETECTOR_RULES, type Detected, type DetectorSample, PullDetector } from './day/pull-detector.js';
+export { type DeviceFile, type DrivenMoment, matchFiles, matchMore, offsetText } from './day/match-files.js';
+export { dayResolution, worstResolvable } from './day/day-resolution.js';
+export { type PullCheck, pullChecks } from './day/pull-checks.js';
+export { channelZeros } from './day/pressure-zero.js';
+export { admit, checkedOf, leftUndone, oneWayFrom, openItems, readyForFirstPull } from './day/admit.js';
+export { lacksWeather, nextPullId, pullStart } from './day/pull-start.js';

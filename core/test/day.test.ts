@@ -16,6 +16,8 @@ import {
   nextPullId,
   openItems,
   passedStop,
+  passedText,
+  PLAIN_FORMATTER,
   planReport,
   pullChecks,
   lacksWeather,
@@ -400,7 +402,9 @@ describe('limits, zeros and checks', () => {
       { id: 'exhaust', label: 'Exhaust', limit: null, unit: '°C', above: true },
     ];
     const at = (quantity: 'lambda' | 'oilTemperature' | 'manifoldPressure', value: number) => [{ quantity, value, atMs: 0 }];
-    expect(passedStop(stops, at('lambda', 1.02), true, null)!.text).toBe('Lambda at full load 1.02 is over the limit of 0.95');
+    expect(passedText(passedStop(stops, at('lambda', 1.02), true, null)!.passed, PLAIN_FORMATTER)).toBe(
+      'Lambda at full load 1.02 is over the limit of 0.95',
+    );
     expect(passedStop(stops, at('lambda', 1.02), false, null)).toBeNull();
     expect(passedStop(stops, at('oilTemperature', 141), false, null)!.criterion).toBe('oil');
     expect(passedStop(stops, at('manifoldPressure', 221_000), true, 205_000)!.criterion).toBe('boost');

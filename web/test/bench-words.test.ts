@@ -1,5 +1,5 @@
 import { setupSchema, type Setup } from '@gezeit/contract';
-import { restrictionBudget } from '@gezeit/core';
+import { restrictionBudget, fieldUnit } from '@gezeit/core';
 import { describe, expect, it } from 'vitest';
 import { TOKENS } from '../src/shared/charts/theme.js';
 import { benchFigure } from '../src/shared/charts/bench-figure.js';
@@ -8,7 +8,6 @@ import { descent, pathColumns } from '../src/features/bench/path-geometry.js';
 import { claimFromText } from '../src/features/question/claim-text.js';
 import { ratiosFromText, ratiosText } from '../src/features/question/ratios.js';
 import { attributeRows, changeAttribute } from '../src/model/setup-rows.js';
-import { fieldUnit } from '../src/shared/units/field-unit.js';
 
 const METRIC = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' } as const;
 const OTHER = { power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'inH2O' } as const;

@@ -1,10 +1,24 @@
 import type { PlanGate } from '@gezeit/contract';
 import type { DayState, GateView, Instruction, ReadyMoment } from '@gezeit/core';
-import { dayState, draftProgramme, instruct, scheduled, withConditioning } from '@gezeit/core';
+import {
+  dayState,
+  draftProgramme,
+  instruct,
+  scheduled,
+  withConditioning,
+  gateListText,
+  nextSteps,
+  reasonOf,
+  titleOf,
+  trendText,
+  waitText,
+  gateTargetText,
+  gateValueText,
+  minutesText,
+  stopText,
+} from '@gezeit/core';
 import { describe, expect, it } from 'vitest';
-import { gateListText, nextSteps, reasonOf, titleOf, trendText, waitText } from '../src/features/day/day-words.js';
 import { dayTide } from '../src/features/day/day-tide.js';
-import { gateTargetText, gateValueText, minutesText, stopText } from '../src/shared/rule-words.js';
 import { Show } from '../src/shared/units/show.js';
 
 const metric = new Show({ power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' });
@@ -35,29 +49,29 @@ describe('the words of the day', () => {
     expect(waitText(range(244, 245, 246))).toBe('Wait 4:05');
     expect(waitText(range(62, 81, 98))).toBe('Wait 60–100 s');
     expect(waitText(range(245, 290, 340))).toBe('Wait 4–6 min');
-    expect(waitText({ kind: 'unknown', why: 'x' })).toBe('Wait');
-    expect(waitText({ kind: 'unreachable', why: 'x', endsAt: 17 })).toBe('Not ready');
+    expect(waitText({ kind: 'unknown', why: 'too-early' })).toBe('Wait');
+    expect(waitText({ kind: 'unreachable', why: 'ends-short', endsAt: 17 })).toBe('Not ready');
     expect(minutesText(-3)).toBe('0:00');
   });
 
   it('show gates in the chosen units', () => {
-    expect([gateValueText(view(coolant, 88), metric), gateValueText(view(coolant, 88), imperial)]).toEqual(['88', '190']);
-    expect([gateTargetText(coolant, metric), gateTargetText(coolant, imperial)]).toEqual(['88 ± 3', '190 ± 5']);
-    expect([gateTargetText(intake, metric), gateTargetText(intake, imperial)]).toEqual(['at most +12', 'at most +22']);
-    expect(gateTargetText(rest, metric)).toBe('at least 4');
+    expect([gateValueText(view(coolant, 88), metric.words), gateValueText(view(coolant, 88), imperial.words)]).toEqual(['88', '190']);
+    expect([gateTargetText(coolant, metric.words), gateTargetText(coolant, imperial.words)]).toEqual(['88 ± 3', '190 ± 5']);
+    expect([gateTargetText(intake, metric.words), gateTargetText(intake, imperial.words)]).toEqual(['at most +12', 'at most +22']);
+    expect(gateTargetText(rest, metric.words)).toBe('at least 4');
     const boost: PlanGate = { id: 'boost', label: 'Boost', target: 150, tolerance: 10, unit: 'kPa', must: true };
-    expect([gateTargetText(boost, metric), gateTargetText(boost, imperial)]).toEqual(['150 ± 10', '21.8 ± 1.5']);
+    expect([gateTargetText(boost, metric.words), gateTargetText(boost, imperial.words)]).toEqual(['150 ± 10', '21.8 ± 1.5']);
     const oil = { id: 'oil', label: 'Oil', limit: 140, unit: '°C', above: true };
-    expect([stopText(oil, metric), stopText(oil, imperial)]).toEqual(['Oil above 140 °C', 'Oil above 284 °F']);
+    expect([stopText(oil, metric.words), stopText(oil, imperial.words)]).toEqual(['Oil above 140 °C', 'Oil above 284 °F']);
     const exhaust = { id: 'exhaust', label: 'Exhaust', limit: null, unit: '°C', above: true };
-    expect([stopText(exhaust, metric), stopText(exhaust, metric, '____')]).toEqual([
+    expect([stopText(exhaust, metric.words), stopText(exhaust, metric.words, '____')]).toEqual([
       'Exhaust above (not set) °C (watched by eye)',
       'Exhaust above ____ °C (watched by eye)',
     ]);
-    expect(stopText({ id: 'lambda', label: 'Lambda', limit: 0.95, unit: '–', above: true }, imperial)).toBe('Lambda above 0.95');
-    expect(trendText(view(coolant, 88, -2.14), metric)).toBe('−2.1 K/min');
-    expect(trendText(view(coolant, 88, 0.01), metric)).toBe('steady');
-    expect(gateListText([view(coolant, 94), view(intake, 19), view(rest, 2.5), view(coolant, null)], metric)).toBe(
+    expect(stopText({ id: 'lambda', label: 'Lambda', limit: 0.95, unit: '–', above: true }, imperial.words)).toBe('Lambda above 0.95');
+    expect(trendText(view(coolant, 88, -2.14), metric.words)).toBe('−2.1 K/min');
+    expect(trendText(view(coolant, 88, 0.01), metric.words)).toBe('steady');
+    expect(gateListText([view(coolant, 94), view(intake, 19), view(rest, 2.5), view(coolant, null)], metric.words)).toBe(
       'Coolant 94 °C, Intake air +19 K, 2:30 since the last pull, Coolant: no reading',
     );
   });
@@ -105,7 +119,7 @@ describe('the words of the day', () => {
       const title = titleOf(instruction, 'p03');
       expect(title.length, kind).toBeGreaterThan(3);
       expect(title.length, kind).toBeLessThan(15);
-      const reason = reasonOf(instruction, full, metric, () => '9:12', cell.nowMs, 7);
+      const reason = reasonOf(instruction, full, metric.words, () => '9:12', cell.nowMs, 7);
       expect(reason, kind).toMatch(/\.$/);
       expect(reason.length, kind).toBeLessThan(90);
     }

@@ -1,4 +1,4 @@
-import { fromSi, QUANTITY_UNITS, toSi, UNITS, type UnitName } from '@gezeit/core';
+import { fromSi, QUANTITY_UNITS, toSi, UNITS, type UnitName, fieldUnit, ownUnit, shownUnitOf, shownValueOf } from '@gezeit/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { nextTick } from 'vue';
@@ -6,7 +6,6 @@ import PlainNumber from '../src/features/plan/PlainNumber.vue';
 import ChoiceInput from '../src/shared/form/ChoiceInput.vue';
 import NumberInput from '../src/shared/form/NumberInput.vue';
 import TextEdit from '../src/shared/form/TextEdit.vue';
-import { fieldUnit, ownUnit, shownUnitOf, shownValueOf } from '../src/shared/units/field-unit.js';
 import { UNIT_CHOICES, useUnits, type ChosenUnits } from '../src/shared/units/units-store.js';
 import { page } from './support/page.js';
 import { alerts, field, IMPERIAL, METRIC, put, type } from './support/mounting.js';

@@ -4,9 +4,9 @@ import { dewPointC, kelvin, saturationPressurePa } from './saturation.js';
 /** Gas constant of dry air, J/(kg K) (ASHRAE). */
 export const DRY_AIR_GAS_CONSTANT = 287.042;
 /** Gas constant of water vapour, J/(kg K) (ASHRAE). */
-export const VAPOUR_GAS_CONSTANT = 461.524;
+const VAPOUR_GAS_CONSTANT = 461.524;
 /** Ratio of the two, – (ASHRAE). */
-export const VAPOUR_RATIO = 0.621945;
+const VAPOUR_RATIO = 0.621945;
 /** Specific heat of dry air at constant pressure, J/(kg K). */
 export const DRY_AIR_SPECIFIC_HEAT = 1005;
 

@@ -287,4 +287,4 @@ export function budgetEvidence(
 }
 
 /** Name of the budget among the instruments of evidence. */
-export const BUDGET = 'budget';
+const BUDGET = 'budget';

@@ -1,5 +1,5 @@
 import type { BenchInput, BenchInputs } from '@gezeit/contract';
-import { dimensionOf, fromSi, differenceFromSi, type UnitName } from '../units/units.js';
+import { fromSi, differenceFromSi, type UnitName } from '../units/units.js';
 
 interface NumberRules {
   /** Unit that is expected where none is typed; the value is kept in SI (°C, rpm, %). */
@@ -177,11 +177,6 @@ export function fieldText({ unit, difference }: NumberRules, si: number): string
   const value = difference ? differenceFromSi(si, unit) : fromSi(si, unit);
   const text = String(Number(value.toPrecision(4)));
   return unit === '–' ? text : `${text} ${unit}`;
-}
-
-/** Whether a field's values follow the switch of units. */
-export function followsUnits({ unit }: NumberRules): boolean {
-  return ['power', 'torque', 'temperature', 'pressure'].includes(dimensionOf(unit));
 }
 
 type NumberOptions = Omit<NumberField, 'kind' | 'name' | 'label' | 'why' | 'unit'>;

@@ -11,7 +11,7 @@ export interface ChartAxis {
   from?: number;
   to?: number;
 }
-export interface ChartLine {
+interface ChartLine {
   name: string;
   x: readonly number[];
   y: readonly (number | null)[];

@@ -3,7 +3,7 @@ import { toSi, UNITS, unitFromText, type UnitName } from '../units/units.js';
 import { QUANTITY_UNITS, readHeader, sectionFromName } from './recognise.js';
 
 /** The ratio that a device divides by to show an air-fuel ratio, where nothing else is said; assumption. */
-export const DEFAULT_AFR_STOICH = 14.7;
+const DEFAULT_AFR_STOICH = 14.7;
 
 /** What a column of a file, or a field of a stream, is taken for. */
 export interface ChannelMeaning {

@@ -14,20 +14,18 @@ import { said, type AnySaid } from '../said.js';
 import { askedMetrics } from './terms.js';
 
 /** Why a pull is left out: by its kind or a flag, by what is missing, or by hand (then the text is the engineer's). */
-export type LeftOut = { by: 'kind' | 'flag' | 'missing'; reason: string } | { by: 'hand'; reason: string };
+type LeftOut = { by: 'kind' | 'flag' | 'missing'; reason: string } | { by: 'hand'; reason: string };
 
 /** What can be missing of a pull, so that it cannot be compared. */
-export const MISSING_REASONS = [
-  'band-not-covered',
-  'no-power',
-  'clock-not-matched',
-  'typed-not-enough',
-  'typed-not-uncorrected',
-  'no-sweep',
-  'no-logs',
-  'no-weather',
-] as const;
-export type MissingReason = (typeof MISSING_REASONS)[number];
+export type MissingReason =
+  | 'band-not-covered'
+  | 'no-power'
+  | 'clock-not-matched'
+  | 'typed-not-enough'
+  | 'typed-not-uncorrected'
+  | 'no-sweep'
+  | 'no-logs'
+  | 'no-weather';
 
 /** A pull with everything that is known of it before setups are compared. */
 export interface AnalysedPull {

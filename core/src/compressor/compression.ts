@@ -4,8 +4,6 @@ import { notNegative, positive, share } from '../input-rules.js';
 import { impossible } from '../errors.js';
 import { GAMMA } from '../flow/effective-area.js';
 
-/** (γ − 1)/γ of air. */
-export const KAPPA = (GAMMA - 1) / GAMMA;
 /** Compressor and shaft efficiencies where none is known, –. Assumptions (formulas h4, h5). */
 export const COMPRESSOR_EFFICIENCY = 0.72;
 export const SHAFT_EFFICIENCY = 0.97;

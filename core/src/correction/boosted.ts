@@ -3,7 +3,7 @@ import { dryPressurePa, type AirState } from '../air/moist-air.js';
 import { saeJ1349 } from './standards.js';
 
 /** Exponent of temperature in c9; assumption, 0.5 to 1.0 are met. */
-export const BOOSTED_TEMPERATURE_EXPONENT = 0.5;
+const BOOSTED_TEMPERATURE_EXPONENT = 0.5;
 
 export interface BoostedEstimate {
   /** Ratio of dry manifold pressures, reference over observed. */

@@ -3,12 +3,6 @@ import { dryPressurePa, type AirState } from '../air/moist-air.js';
 import { impossible } from '../errors.js';
 import { UNITS } from '../units/units.js';
 
-/** Warn from here on, as a factor's distance from 1: note, then warn (formula c10). */
-export const FACTOR_NOTE = 0.03;
-export const FACTOR_WARN = 0.07;
-/** Two compared pulls' factors further apart than this are worth a warning (formula c10). */
-export const FACTORS_APART = 0.01;
-
 /** x of the standards: reference over observed dry pressure, times the square root of temperature; t in °C, p in Pa. */
 function dryRatio(dryPa: number, temperatureC: number): number {
   if (!(dryPa > 0)) throw impossible('dry pressure', 'must be positive', dryPa);
@@ -58,8 +52,8 @@ export function iso1585Spark(dryPa: number, temperatureC: number): WindowedFacto
   return { factor, factorInWindow: factor >= 0.93 && factor <= 1.07, temperatureInWindow: t >= 288 && t <= 308 };
 }
 
-export type CompressionIgnitionStandard = 'ECE_R85' | 'ISO_1585';
-export type CompressionIgnitionCharging = 'na' | 'mechanical' | 'turbo' | 'turbo_coolant_cooled';
+type CompressionIgnitionStandard = 'ECE_R85' | 'ISO_1585';
+type CompressionIgnitionCharging = 'na' | 'mechanical' | 'turbo' | 'turbo_coolant_cooled';
 
 export interface CompressionIgnitionInput {
   standard: CompressionIgnitionStandard;

@@ -24,7 +24,7 @@ export interface DayPull {
   typed: Happening<'pull-amended'>['typed'] | null;
 }
 
-export interface DayNote {
+interface DayNote {
   event: string;
   atMs: number;
   by: string;
@@ -34,7 +34,7 @@ export interface DayNote {
 }
 
 /** What the day says after a pull, per comparison. */
-export interface DaySaid {
+interface DaySaid {
   atMs: number;
   pull: string;
   comparisons: Happening<'said'>['comparisons'];

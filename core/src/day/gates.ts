@@ -27,7 +27,7 @@ export interface GateView {
 }
 
 /** A streamed reading older than this is none, s on the day's clock; a typed temperature holds as long. Assumption. */
-export const READING_HOLDS_S = 150;
+const READING_HOLDS_S = 150;
 const TREND_S = 60;
 const SECOND_MS = 1000;
 /** Gates whose typed value stays until it is typed again. */
@@ -143,7 +143,7 @@ function readyOf(gate: PlanGate, source: GateSource, { atMs, value }: Series, st
   );
   for (let i = turn; i < value.length; i++) if (cools ? value[i]! >= value[turn]! : value[i]! <= value[turn]!) turn = i;
   const [t, y] = [atMs.slice(turn).map((at) => (at - nowMs) / SECOND_MS), value.slice(turn)];
-  if (t.length < LEAST_HISTORY) return { kind: 'unknown', why: 'too little is logged since the last pull' };
+  if (t.length < LEAST_HISTORY) return { kind: 'unknown', why: 'too-little-logged' };
   return predictReady(t, y, goal, { surroundings: source.aboveAmbient ? 0 : null, resting: cools ? restingValue(source, state) : null });
 }
 

@@ -49,7 +49,7 @@ export function instruct(state: DayState, gates: readonly PlanGate[], cell: Cell
 
 /** The moment at which the last of several gates is met. */
 function allReady(holding: readonly GateView[]): ReadyMoment {
-  const moments = holding.map(({ ready }): ReadyMoment => ready ?? { kind: 'unknown', why: 'waiting alone does not meet it' });
+  const moments = holding.map(({ ready }): ReadyMoment => ready ?? { kind: 'unknown', why: 'waiting-alone' });
   const never = moments.find(({ kind }) => kind === 'unreachable');
   if (never) return never;
   const unknown = moments.find(({ kind }) => kind === 'unknown');

@@ -31,7 +31,7 @@ export interface FileMatching {
 }
 
 /** How gaps between pulls are compared. Assumptions. */
-export const MATCH_RULES = {
+const MATCH_RULES = {
   /** A file may be this far from its pull once the constant offset is taken out, s. */
   toleranceS: 25,
   /** A clock that is off by less than this needs no comment, s. */

@@ -4,8 +4,11 @@ import { normalCdf } from '../numeric/distributions.js';
 /** When a temperature will be where it is wanted, s from now; or why that is not known, or why it will not be. */
 export type ReadyMoment =
   | { kind: 'range'; lowS: number; midS: number; highS: number }
-  | { kind: 'unknown'; why: string }
-  | { kind: 'unreachable'; why: string; endsAt: number };
+  | { kind: 'unknown'; why: 'waiting-alone' | 'too-little-logged' | 'too-early' | 'not-clear-yet' | 'course-silent' }
+  | { kind: 'unreachable'; why: 'below-surroundings' | 'ends-short'; endsAt: number };
+
+/** Why a moment is not known, or never comes. Its sentence is written in words/day-words. */
+export type WaitReason = Exclude<ReadyMoment, { kind: 'range' }>['why'];
 
 /** What the forecast of a recovery assumes; all editable by code only, documented in docs/devices.md. */
 export const READY_RULES = {
@@ -76,23 +79,21 @@ export function predictReady(
   // By where it began: the newest reading may lie on the other side of the goal by noise alone.
   const falls = value[0]! > goal;
   if (surroundings !== null && falls && goal < surroundings)
-    return { kind: 'unreachable', why: 'the gate lies below the air around', endsAt: surroundings };
+    return { kind: 'unreachable', why: 'below-surroundings', endsAt: surroundings };
   const [t, y] = thinned(timeS, value);
-  if (t.length < 5 || t.at(-1)! - t[0]! < 15) return { kind: 'unknown', why: 'too little is logged since the last pull' };
+  if (t.length < 5 || t.at(-1)! - t[0]! < 15) return { kind: 'unknown', why: 'too-little-logged' };
   const curves = weighed(t, y, endPrior(y.at(-1)!, surroundings, resting));
   const crossings = curves.map((curve) => ({ weight: curve.weight, ...crossing(curve, goal, falls) }));
   const reach = crossings.reduce((sum, { weight, reached }) => sum + weight * reached, 0);
   const recordS = t.at(-1)! - t[0]!;
   if (reach < READY_RULES.reachLow) {
     const endsAt = curves.reduce((sum, { weight, b }) => sum + weight * b[0]!, 0);
-    return recordS > 120
-      ? { kind: 'unreachable', why: 'on this course it ends short of the gate', endsAt }
-      : { kind: 'unknown', why: 'too early to say whether it gets there' };
+    return recordS > 120 ? { kind: 'unreachable', why: 'ends-short', endsAt } : { kind: 'unknown', why: 'too-early' };
   }
-  if (reach < READY_RULES.reachHigh) return { kind: 'unknown', why: 'it is not clear yet whether it gets there' };
+  if (reach < READY_RULES.reachHigh) return { kind: 'unknown', why: 'not-clear-yet' };
   const [lowS, midS, highS] = [LOW, 0.5, HIGH].map((share) => quantile(crossings, share * reach)) as [number, number, number];
   const allowed = Math.max(READY_RULES.leastS, READY_RULES.shareOfWait * midS);
-  if ((highS - lowS) / 2 > allowed) return { kind: 'unknown', why: 'the course does not say yet' };
+  if ((highS - lowS) / 2 > allowed) return { kind: 'unknown', why: 'course-silent' };
   return { kind: 'range', lowS, midS, highS };
 }
 

@@ -1,10 +1,9 @@
 import type { LiveReading, PassedLimit, PlanStop, Quantity } from '@gezeit/contract';
 import { fromSi, UNITS, type UnitName } from '../units/units.js';
 
-/** A limit that was passed, in words. */
+/** A limit that was passed. Its sentence is written in words/rule-words. */
 export interface StopFinding {
   criterion: string;
-  text: string;
   passed: PassedLimit;
 }
 
@@ -33,12 +32,10 @@ export function passedStop(
     const value = id === 'boost' ? overBoostKPa(newest, boostTargetPa) : newest.get(quantity ?? QUANTITY_OF[id]!);
     if (value === undefined || value === null) continue;
     const read = id === 'knock' ? Math.abs(value) : quantity && unit in UNITS ? fromSi(value, unit as UnitName) : value;
-    const withUnit = (figure: number) => (unit === '–' ? `${figure}` : `${figure} ${unit}`);
     if (above ? read > limit : read < limit)
       return {
         criterion: id,
         passed: { label, value: Number(read.toFixed(2)), limit, unit, above },
-        text: `${label} ${withUnit(Number(read.toFixed(2)))} is ${above ? 'over' : 'under'} the limit of ${withUnit(limit)}`,
       };
   }
   return null;

@@ -12,11 +12,6 @@ export function panelMediaM2(pleats: number, depthM: number, lengthM: number, us
   );
 }
 
-/** Depth of a triangular pleat along its leg, m, from depth and pitch, m (formula g1). */
-export function pleatLegM(depthM: number, pitchM: number): number {
-  return Math.hypot(positive('pleat depth', depthM), notNegative('pitch', pitchM) / 2);
-}
-
 export interface ConeGeometry {
   pleats: number;
   depthBaseM: number;

@@ -6,16 +6,6 @@ import { impossible } from '../errors.js';
 /** Ratio of specific heats of air. */
 export const GAMMA = 1.4;
 
-/** Total-pressure loss, Pa, of a loss coefficient at density, kg/m³, and velocity, m/s, in the section it refers to (formula e1). */
-export function lossPa(lossCoefficient: number, densityKgM3: number, velocityMS: number): number {
-  return notNegative('loss coefficient', lossCoefficient) * 0.5 * positive('density', densityKgM3) * velocityMS ** 2;
-}
-
-/** Effective area, m², of a section with a loss coefficient referred to its own area, m² (formula e1). */
-export function areaOfLossCoefficientM2(areaM2: number, lossCoefficient: number): number {
-  return positive('area', areaM2) / Math.sqrt(positive('loss coefficient', lossCoefficient));
-}
-
 /**
  * Effective area, m², from mass flow, kg/s, upstream density, kg/m³, and pressure drop, Pa: A = ṁ/√(2ρΔp) (formula e2). It contains the
  * discharge coefficient.
@@ -30,18 +20,13 @@ export function dropOfAreaPa(areaM2: number, massFlowKgS: number, densityKgM3: n
   return notNegative('air mass flow', massFlowKgS) ** 2 / (2 * positive('density', densityKgM3) * positive('area', areaM2) ** 2);
 }
 
-/** Relative standard uncertainty of an effective area from those of flow, drop and density (formula e2). */
-export function areaUncertainty(flow: number, drop: number, density: number): number {
-  return Math.sqrt(flow ** 2 + drop ** 2 / 4 + density ** 2 / 4);
-}
-
 /** Pressure ratio at which a nozzle chokes, –. */
 export function chokingRatio(gamma = GAMMA): number {
   return (2 / (gamma + 1)) ** (gamma / (gamma - 1));
 }
 
 /** Flow function ψ of an isentropic nozzle, –, of a drop relative to the upstream pressure; held at choking (formula e3). */
-export function nozzleFunction(relativeDrop: number, gamma = GAMMA): { value: number; choked: boolean } {
+function nozzleFunction(relativeDrop: number, gamma = GAMMA): { value: number; choked: boolean } {
   const limit = 1 - chokingRatio(gamma);
   const choked = relativeDrop >= limit;
   const drop = Math.min(relativeDrop, limit);

@@ -2,7 +2,7 @@ import { notNegative, positive, share } from '../input-rules.js';
 import { impossible } from '../errors.js';
 
 /** Mechanical efficiency in the upper figure of a restriction's cost, –. Assumption (formula e14). */
-export const MECHANICAL_EFFICIENCY = 0.85;
+const MECHANICAL_EFFICIENCY = 0.85;
 /** Most that residual gas and pumping work can make of a kPa, against 1 % to first order. Assumption (formula e14). */
 export const LARGEST_GAIN_FACTOR = 1.35;
 

@@ -1,9 +1,6 @@
 import { notNegative, positive } from '../input-rules.js';
 import { impossible } from '../errors.js';
 
-/** Beyond this factor between two depressions a carried flow is a guess (formula e8). */
-export const MOST_DEPRESSION_FACTOR = 3;
-
 /** Flow carried from one test depression to another, unit of the flow, with an exponent of drop over flow (formula e8). */
 export function flowAtDepression(flow: number, fromPa: number, toPa: number, exponent = 2): number {
   return notNegative('flow', flow) * (positive('depression', toPa) / positive('depression', fromPa)) ** (1 / exponentOf(exponent));

@@ -9,7 +9,7 @@ export interface Belief {
 /** What the engine control unit may have been doing: nothing, re-learning since the start of the day, or since each swap. */
 export type StoryName = 'none' | 'day' | 'swap';
 
-export interface Story {
+interface Story {
   weight: number;
   /** Power missing at the first pull, as a logarithm, won back over the following ones. */
   loss: Belief;

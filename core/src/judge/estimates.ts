@@ -50,7 +50,7 @@ export function fitOwnStart(series: PullSeries, assumptions: Assumptions, boostH
 }
 
 /** Also at the same charge temperature in the pull and, where it is held, the same manifold pressure. */
-export function fitSameAir(series: PullSeries, assumptions: Assumptions, boostHeld: boolean): Fit {
+function fitSameAir(series: PullSeries, assumptions: Assumptions, boostHeld: boolean): Fit {
   const { sameAir } = assumptions;
   const logCharge = series.chargeK?.map(Math.log) ?? null;
   const terms = [

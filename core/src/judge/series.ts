@@ -35,7 +35,7 @@ export function centred(values: readonly number[]): Float64Array {
 }
 
 /** The values of one setup. */
-export function ofSetup(series: PullSeries, values: ArrayLike<number>, setup: number): number[] {
+function ofSetup(series: PullSeries, values: ArrayLike<number>, setup: number): number[] {
   return Array.from(values).filter((_, index) => series.setup[index] === setup);
 }
 

@@ -14,11 +14,6 @@ export function noLossVerdict({ low, high }: Estimate, smallest: number): 'gain'
   return high < -smallest ? 'loss' : 'not-resolved';
 }
 
-/** Whether an interval lies wholly inside ± the smallest difference that matters. */
-export function insideSmallest({ low, high }: Estimate, smallest: number): boolean {
-  return low > -smallest && high < smallest;
-}
-
 /** Per cent of a difference of logarithms. */
 export function percentOf(logDifference: number): number {
   return 100 * Math.expm1(logDifference);

@@ -1,7 +1,7 @@
 import type { Bundle, Plan, Setup } from '@gezeit/contract';
 
 /** State keys that make a combination with the parts. */
-export const COMBINATION_KEYS = ['bonnet', 'fan', 'learned', 'tune'] as const;
+const COMBINATION_KEYS = ['bonnet', 'fan', 'learned', 'tune'] as const;
 type CombinationState = Record<(typeof COMBINATION_KEYS)[number], string>;
 
 /** One state of the car around the parts. */
@@ -10,7 +10,7 @@ export interface MatrixColumn {
   state: CombinationState;
 }
 
-export interface MatrixCell {
+interface MatrixCell {
   /** The setup that is this combination; null where none is made of it yet. */
   setup: string | null;
   measured: number;
@@ -19,7 +19,7 @@ export interface MatrixCell {
 }
 
 /** Parts in one column each of the states that are planned or made. */
-export interface MatrixRow {
+interface MatrixRow {
   parts: string[];
   /** Name of the first setup with these parts. */
   name: string;
@@ -83,9 +83,4 @@ function markMissing(rows: MatrixRow[], columns: MatrixColumn[]): void {
       if (!there) reference.cells[i]!.missing = true;
     });
   }
-}
-
-/** A column in the words of what differs: "bonnet open, fan 60 km/h". */
-export function columnText({ state }: MatrixColumn, keys: PlanMatrix['keys']): string {
-  return keys.map((key) => `${key} ${state[key]}`).join(', ') || 'one state';
 }

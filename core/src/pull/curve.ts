@@ -44,7 +44,7 @@ export interface PullCurve {
 }
 
 /** A sensor, by the device that read it and its column. */
-export interface ChannelSource {
+interface ChannelSource {
   file: string;
   device: string;
   column: string;
@@ -189,7 +189,7 @@ function addTable(
 }
 
 /** Key of a column in a curve's channels. */
-export function channelKey({ quantity, section, gauge }: LogColumn): string {
+function channelKey({ quantity, section, gauge }: LogColumn): string {
   if (quantity === 'pressureDrop' && section) return `pressureDrop/${section}`;
   return gaugeOrAbsolute(quantity!, quantity === 'manifoldPressure' ? gauge : null);
 }

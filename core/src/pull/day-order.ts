@@ -16,7 +16,7 @@ export interface PlaceInDay {
 }
 
 /** A gap longer than this starts a new day where the pulls do not name one, h. */
-export const NEW_DAY_GAP_H = 6;
+const NEW_DAY_GAP_H = 6;
 
 /** Places of all pulls in their days, in order of time. */
 export function dayOrder(pulls: Pull[]): Map<string, PlaceInDay> {

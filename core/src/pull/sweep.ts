@@ -3,7 +3,7 @@ import type { LogTable } from '../log/log-table.js';
 import { interpolate } from '../numeric/interpolate.js';
 
 /** Thresholds by which a full-throttle sweep is found. */
-export const SWEEP_RULES = {
+const SWEEP_RULES = {
   /** Pedal or throttle above this is full throttle, %; a sensor that tops out lower counts from this share of its highest, if that is no part load. */
   openPct: 90,
   openShare: 0.95,

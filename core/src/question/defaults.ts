@@ -30,7 +30,7 @@ export function proposedBandRpm({ aspiration, maxRpm }: Pick<Vehicle, 'aspiratio
 }
 
 /** Smallest difference that would matter, per cent, until the engineer says another. Assumption. */
-export const PROPOSED_SMALLEST_PCT = 1;
+const PROPOSED_SMALLEST_PCT = 1;
 
 /** Parts that can do their work before the pull: what they bring about at its start is theirs. */
 const WORKS_BEFORE_THE_PULL = /box|duct|shield|feed|snorkel|scoop|cooler/i;
@@ -47,7 +47,7 @@ export const UNNAMED_CAR = 'Unnamed car';
 export const UNNAMED_CELL = 'Unnamed cell';
 
 /** Fields of a draft that hold a default of the application and wait for an answer. */
-export const DRAFT_FIELDS = ['bandRpm', 'smallestGainPct', 'correction'] as const;
+const DRAFT_FIELDS = ['bandRpm', 'smallestGainPct', 'correction'] as const;
 
 export interface DraftOptions {
   title: string;

@@ -1,5 +1,4 @@
 import type { Setup } from '@gezeit/contract';
-import { MATCHED_KEYS } from '../judge/confound-rules.js';
 
 /** First letter of the alphabet that no setup has; then AA, AB… */
 export function nextSetupId(setups: readonly Pick<Setup, 'id'>[]): string {
@@ -55,11 +54,6 @@ export function missingReferences(setups: readonly Setup[]): Setup[] {
     missing.push({ ...duplicateSetup([...setups, ...missing], first, `${first.name}, ${differing.join(', ')}`), state, reference: true });
   }
   return missing;
-}
-
-/** Whether a state key decides which reference a candidate is compared with. */
-export function isFactor(key: string): boolean {
-  return (MATCHED_KEYS as readonly string[]).includes(key);
 }
 
 /** What running a bound asks for; shown wherever one is marked. */

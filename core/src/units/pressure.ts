@@ -1,8 +1,5 @@
 import { impossible } from '../errors.js';
 
-/** Engine stopped, an absolute pressure channel reads within these limits, Pa; a gauge channel reads about 0. */
-export const STOPPED_ENGINE_ABSOLUTE_PA = { low: 80_000, high: 105_000 };
-
 const ICAO_EXPONENT = 5.25588;
 const ICAO_PRESSURE_PA = 101_325;
 const ICAO_LAPSE_K_PER_M = 0.0065;

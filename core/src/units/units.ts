@@ -1,7 +1,7 @@
 import { GezeitError } from '../errors.js';
 
 /** Standard gravity, m/s², exact (ISO 80000-3). */
-export const STANDARD_GRAVITY = 9.80665;
+const STANDARD_GRAVITY = 9.80665;
 
 const FOOT_M = 0.3048;
 const POUND_KG = 0.45359237;

@@ -24,4 +24,7 @@ export interface Formatter {
   massFlow(kgPerS: number): string;
   rpm(value: number): string;
   band(band: BandRpm): string;
+  /** A value that is kept in a unit of its own, such as a gate's, in the unit in which it is shown; and that unit. */
+  shownValue(value: number, unit: string, isDifference?: boolean): number;
+  shownUnit(unit: string, isDifference?: boolean): string;
 }

@@ -52,7 +52,7 @@ export const COLD_SIDE_WORDS: Readonly<Record<ColdSide, string>> = {
 };
 
 /** Quantities as sentences name them. */
-export const CHANNEL_WORDS: Readonly<Record<string, string>> = {
+const CHANNEL_WORDS: Readonly<Record<string, string>> = {
   intakeAirTemperature: 'intake air at the start',
   oilTemperature: 'oil at the start',
   chargeTemperature: 'charge temperature',

@@ -1,18 +1,14 @@
 import { differenceFromSi, fromSi, type UnitName } from '../units/units.js';
+import { shownUnitOf, shownValueOf, USUAL_UNITS, type ChosenUnits } from '../units/shown-unit.js';
 import type { FigureKind, Formatter } from './formatter.js';
 import { ends, plain, signed, tied } from './values.js';
-
-/** The units that a reader may choose among; the others are everybody's. */
-export interface ChosenUnits {
-  temperature: UnitName;
-  pressure: UnitName;
-}
 
 /** Decimals of a pressure in a unit, so that it shows about what kPa with one decimal do. */
 const PRESSURE_DIGITS: Partial<Record<UnitName, number>> = { kPa: 1, psi: 2, bar: 3, inH2O: 1 };
 
 /** A formatter for chosen units; without any: °C and kPa, as the exchange format has it. */
-export function formatterFor({ temperature, pressure }: ChosenUnits = { temperature: '°C', pressure: 'kPa' }): Formatter {
+export function formatterFor(chosen: ChosenUnits = USUAL_UNITS): Formatter {
+  const { temperature, pressure } = chosen;
   const kelvin = (value: number) => differenceFromSi(value, temperature);
   const differenceUnit = temperature === '°C' ? 'K' : temperature;
   const pressureDigits = PRESSURE_DIGITS[pressure] ?? 1;
@@ -41,6 +37,8 @@ export function formatterFor({ temperature, pressure }: ChosenUnits = { temperat
     unit: (kind) => figures[kind].unit,
     massFlow: (value) => tied(plain(1000 * value, 0), 'g/s'),
     rpm: (value) => tied(`${Math.round(value)}`, 'rpm'),
+    shownValue: (value, unit, isDifference = false) => shownValueOf(value, unit, isDifference, chosen),
+    shownUnit: (unit, isDifference = false) => shownUnitOf(unit, isDifference, chosen),
     band: ([low, high]) => tied(`${Math.round(low)} to ${Math.round(high)}`, 'rpm'),
   };
 }

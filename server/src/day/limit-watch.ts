@@ -1,4 +1,4 @@
-import { defaultStops, passedStop } from '@gezeit/core';
+import { defaultStops, passedStop, passedText, PLAIN_FORMATTER } from '@gezeit/core';
 import type { OngoingDay } from './ongoing-day.js';
 
 /** Limits must be passed so many samples long. */
@@ -31,6 +31,9 @@ export class LimitWatch {
     this.#passed = { silent, criterion: found.criterion, samples: found.criterion === criterion ? samples + 1 : 1 };
     if (this.#passed.samples < STOP_SAMPLES) return;
     this.#passed.silent = found.criterion;
-    void this.day.happen({ kind: 'stop-raised', criterion: found.criterion, text: found.text, passed: found.passed }, atMs);
+    void this.day.happen(
+      { kind: 'stop-raised', criterion: found.criterion, text: passedText(found.passed, PLAIN_FORMATTER), passed: found.passed },
+      atMs,
+    );
   }
 }

@@ -1,7 +1,6 @@
 import type { Figure } from '@gezeit/contract';
-import { differenceFromSi, dimensionOf, fromSi, type UnitName } from '@gezeit/core';
-import { fieldUnit } from '../../shared/units/field-unit.js';
-import { isUnit, plain, withSign } from '../../shared/units/show.js';
+import { differenceFromSi, dimensionOf, fromSi, type UnitName, fieldUnit, isUnit } from '@gezeit/core';
+import { plain, withSign } from '../../shared/units/show.js';
 import type { ChosenUnits } from '../../shared/units/units-store.js';
 
 /** A figure as it is shown: its value, its interval and its unit. */

@@ -1,8 +1,7 @@
 <script setup lang="ts">
+import { gateTargetText, gateUnitText, gateValueText, trendText } from '@gezeit/core';
 import type { GateStanding, GateView } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
-import { gateTargetText, gateUnitText, gateValueText } from '../../shared/rule-words.js';
-import { trendText } from './day-words.js';
 
 /** The gates as large read-outs: value, what is asked for, how fast it moves, and where it stands in words. */
 defineProps<{ gates: readonly GateView[]; held: ReadonlySet<string> }>();
@@ -15,9 +14,9 @@ const asRoad = ({ gate: { unit, id, label }, value }: GateView) => {
 };
 const lineOf = (view: GateView) =>
   [
-    gateTargetText(view.gate, show.value) + (view.gate.must ? '' : ', wished'),
+    gateTargetText(view.gate, show.value.words) + (view.gate.must ? '' : ', wished'),
     WORDS[view.standing],
-    trendText(view, show.value),
+    trendText(view, show.value.words),
     asRoad(view),
     source(view),
   ]
@@ -36,7 +35,7 @@ const source = (view: GateView) => (view.source === 'typed' ? 'typed' : null);
     >
       <span class="label">{{ view.gate.label }}</span>
       <span class="value"
-        >{{ gateValueText(view, show) }}<span class="unit">{{ gateUnitText(view.gate, show) }}</span></span
+        >{{ gateValueText(view, show.words) }}<span class="unit">{{ gateUnitText(view.gate, show.words) }}</span></span
       >
       <span class="how" :title="lineOf(view)">{{ lineOf(view) }}</span>
     </li>

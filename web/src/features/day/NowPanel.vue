@@ -1,7 +1,7 @@
 <script setup lang="ts">
+import { nextSteps, reasonOf, titleOf } from '@gezeit/core';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { nextSteps, reasonOf, titleOf } from './day-words.js';
 import { useDay } from './day-store.js';
 
 /** The one thing to do now, why, and the three steps after it. */
@@ -15,7 +15,7 @@ const instruction = computed(() => day.instruction);
 const lacksWeather = computed(() => day.lacksWeatherYet && ['pull', 'check', 'wait', 'swap'].includes(instruction.value.kind));
 const tone = computed(() => TONES[instruction.value.kind] ?? (lacksWeather.value ? 'wait' : 'act'));
 const title = computed(() => titleOf(instruction.value, day.state.running?.id ?? null));
-const reason = computed(() => reasonOf(instruction.value, day.state, show.value, props.clock, day.secondMs, props.planned));
+const reason = computed(() => reasonOf(instruction.value, day.state, show.value.words, props.clock, day.secondMs, props.planned));
 const then = computed(() => nextSteps(instruction.value, day.shown.remaining, day.shown.swapping?.to ?? day.shown.fitted, 3));
 const setupOf = (id: string) => day.setupById.get(id);
 </script>

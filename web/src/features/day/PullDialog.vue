@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { gateTargetText, gateUnitText, gateValueText } from '@gezeit/core';
 import { computed, ref, watch } from 'vue';
 import Button from 'primevue/button';
 import { api } from '../../shared/api/client.js';
@@ -7,7 +8,6 @@ import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import { useAmendment } from '../../model/amendment-store.js';
 import { useExclusion } from '../../model/exclusion-store.js';
 import CellDialog from './CellDialog.vue';
-import { gateTargetText, gateUnitText, gateValueText } from '../../shared/rule-words.js';
 import { useDay } from './day-store.js';
 import { useShow } from '../../shared/units/use-show.js';
 
@@ -80,8 +80,9 @@ function leaveOut(): void {
           <span
             ><template v-if="entry.begun.stamp[gate.id] == null">not read</template
             ><template v-else
-              ><b>{{ gateValueText({ gate, value: entry.begun.stamp[gate.id]! }, show) }}</b> {{ gateUnitText(gate, show) }}</template
-            >, asked {{ gateTargetText(gate, show) }}</span
+              ><b>{{ gateValueText({ gate, value: entry.begun.stamp[gate.id]! }, show.words) }}</b>
+              {{ gateUnitText(gate, show.words) }}</template
+            >, asked {{ gateTargetText(gate, show.words) }}</span
           >
         </template>
       </div>

@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import { ownUnit } from '@gezeit/core';
 import type { DayHappening } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, ref, watch } from 'vue';
 import NumberInput from '../../shared/form/NumberInput.vue';
 import { refusedField } from '../../shared/form/refused-field.js';
-import { ownUnit } from '../../shared/units/field-unit.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 

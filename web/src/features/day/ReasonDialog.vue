@@ -1,10 +1,10 @@
 <script setup lang="ts">
+import { gateListText } from '@gezeit/core';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
 import CellDialog from './CellDialog.vue';
-import { gateListText } from './day-words.js';
 import { useDay } from './day-store.js';
 
 /** A pull although a gate is not met: it needs a reason, which stays with the pull. */
@@ -12,7 +12,7 @@ const emit = defineEmits<{ pull: [reason: string] }>();
 const day = useDay();
 const show = useShow();
 const reason = ref('');
-const open = computed(() => gateListText(day.instruction.holding, show.value));
+const open = computed(() => gateListText(day.instruction.holding, show.value.words));
 watch(
   () => day.dialog,
   () => (reason.value = ''),

@@ -1,8 +1,8 @@
 <script setup lang="ts">
+import { stopText } from '@gezeit/core';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
-import { stopText } from '../../shared/rule-words.js';
 import { useShow } from '../../shared/units/use-show.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
@@ -11,7 +11,7 @@ import { useDay } from './day-store.js';
 const day = useDay();
 const show = useShow();
 const text = ref('');
-const limits = computed(() => day.stops.map((stop) => stopText(stop, show.value)));
+const limits = computed(() => day.stops.map((stop) => stopText(stop, show.value.words)));
 watch(
   () => day.dialog,
   () => (text.value = ''),

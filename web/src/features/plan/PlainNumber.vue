@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { numberText, typedNumber } from '@gezeit/core';
+import { numberText, typedNumber, fieldUnit, ownUnit } from '@gezeit/core';
 import InputText from 'primevue/inputtext';
 import { computed, ref, useId, watch } from 'vue';
-import { fieldUnit, ownUnit } from '../../shared/units/field-unit.js';
 import { useUnits } from '../../shared/units/units-store.js';
 
 /** A number kept in a unit of its own, typed in the chosen one of its kind (or with another); its unit stands beside it. */

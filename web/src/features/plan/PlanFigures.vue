@@ -1,9 +1,9 @@
 <script setup lang="ts">
+import { enoughText, lengthText } from '@gezeit/core';
 import { computed } from 'vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import Term from '../../shared/ui/Term.vue';
 import { useProgramme } from '../../model/programme-store.js';
-import { enoughText, lengthText } from './plan-words.js';
 import { usePlan } from '../../model/plan-store.js';
 
 /** What this order will be able to recognise, how long it takes, and what is wrong with it. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { blockOf, changePull, insertPulls, practices, removePulls, repeatPulls } from '@gezeit/core';
+import { blockOf, changePull, insertPulls, practices, removePulls, repeatPulls, lengthText, lettersOf } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref, useTemplateRef } from 'vue';
 import { provideShortcuts } from '../../shared/shortcuts.js';
@@ -12,7 +12,6 @@ import MatrixTable from './MatrixTable.vue';
 import PlanFigures from './PlanFigures.vue';
 import PlanStrip from './PlanStrip.vue';
 import RehearsePanel from './RehearsePanel.vue';
-import { lengthText, lettersOf } from './plan-words.js';
 import RulesPanel from './RulesPanel.vue';
 import RunSheet from './RunSheet.vue';
 import SuggestPanel from './SuggestPanel.vue';

@@ -1,14 +1,22 @@
 <script setup lang="ts">
 import type { ChecklistName, PlanGate, PlanStop } from '@gezeit/contract';
-import { isStreamed, checklists, defaultGates, defaultStops, gateQuantity, GATES_OFFERED, STOPS_OFFERED } from '@gezeit/core';
-import { isByEye } from '../../shared/rule-words.js';
+import {
+  isStreamed,
+  checklists,
+  defaultGates,
+  defaultStops,
+  gateQuantity,
+  GATES_OFFERED,
+  STOPS_OFFERED,
+  isByEye,
+  shownUnitOf,
+} from '@gezeit/core';
 import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
 import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import TextEdit from '../../shared/form/TextEdit.vue';
-import { shownUnitOf } from '../../shared/units/field-unit.js';
 import { useUnits } from '../../shared/units/units-store.js';
 import PlainNumber from './PlainNumber.vue';
 import { usePlan } from '../../model/plan-store.js';

@@ -1,11 +1,8 @@
 <script setup lang="ts">
-import { checklists, defaultGates, defaultStops } from '@gezeit/core';
+import { checklists, defaultGates, defaultStops, gateTargetText, minutesText, stopText, shownUnitOf, lengthText } from '@gezeit/core';
 import { computed } from 'vue';
-import { gateTargetText, minutesText, stopText } from '../../shared/rule-words.js';
-import { shownUnitOf } from '../../shared/units/field-unit.js';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../../model/programme-store.js';
-import { lengthText } from './plan-words.js';
 import { usePlan } from '../../model/plan-store.js';
 
 /** The run sheet: the plan on paper for the cell, with room to write; on the screen it is not shown. */
@@ -30,7 +27,7 @@ const cells = computed(() => plan.bundle.cells ?? (plan.bundle.cell ? [plan.bund
     </p>
     <p>
       <b>Stop at:</b>
-      {{ stops.map((stop) => stopText(stop, show, '________')).join('; ') }}. The emergency stop is the cell’s own.
+      {{ stops.map((stop) => stopText(stop, show.words, '________')).join('; ') }}. The emergency stop is the cell’s own.
     </p>
     <table>
       <thead>
@@ -40,7 +37,7 @@ const cells = computed(() => plan.bundle.cells ?? (plan.bundle.cell ? [plan.bund
           <th>Setup</th>
           <th>Kind</th>
           <th v-for="gate in gates" :key="gate.id">
-            {{ gate.label }}<br />{{ gateTargetText(gate, show) }} {{ shownUnitOf(gate.unit, false, show.units)
+            {{ gate.label }}<br />{{ gateTargetText(gate, show.words) }} {{ shownUnitOf(gate.unit, false, show.units)
             }}{{ gate.must ? ' !' : '' }}
           </th>
           <th>File, note</th>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { setupStyle } from '../../shared/charts/setup-colours.js';
-import { swapCount, withConditioning, type BenchChart, type Suggestion, type SuggestionResult } from '@gezeit/core';
+import { swapCount, withConditioning, type BenchChart, type Suggestion, type SuggestionResult, lengthText, lettersOf } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useTheme } from '../../shared/charts/theme-store.js';
@@ -11,7 +11,6 @@ import PlotlyChart from '../../shared/charts/PlotlyChart.vue';
 import { useUnits } from '../../shared/units/units-store.js';
 import { benchFigure } from '../../shared/charts/bench-figure.js';
 import { useProgramme } from '../../model/programme-store.js';
-import { lengthText, lettersOf } from './plan-words.js';
 import type { SuggestAnswer, SuggestQuestion } from './suggest.worker.js';
 import { usePlan } from '../../model/plan-store.js';
 

@@ -1,7 +1,6 @@
-import { differenceFromSi, fromSi, type BenchChart, type ChartAxis, type UnitName } from '@gezeit/core';
+import { differenceFromSi, fromSi, type BenchChart, type ChartAxis, type UnitName, fieldUnit } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
 import type { Tokens } from './theme.js';
-import { fieldUnit } from '../units/field-unit.js';
 import type { ChosenUnits } from '../units/units-store.js';
 import { withOpacity } from './plotly-theme.js';
 

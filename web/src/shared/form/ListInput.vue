@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { numberText, typedNumber, type ListField } from '@gezeit/core';
+import { numberText, typedNumber, type ListField, fieldUnit } from '@gezeit/core';
 import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
-import { fieldUnit } from '../units/field-unit.js';
 import { useUnits } from '../units/units-store.js';
 
 /** Several readings in one line, separated by spaces or semicolons. */

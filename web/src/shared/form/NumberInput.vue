@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { numberText, typedNumber, type UnitName } from '@gezeit/core';
+import { numberText, typedNumber, type UnitName, fieldUnit } from '@gezeit/core';
 import InputText from 'primevue/inputtext';
 import { computed, ref, useId, watch } from 'vue';
-import { fieldUnit } from '../units/field-unit.js';
 import { useUnits } from '../units/units-store.js';
 
 /** A number typed with or without its unit; says what it understood, and keeps what it did not. */

@@ -1,4 +1,4 @@
-import { differenceFromSi, formatterFor, fromSi, plain, signed, UNITS, type Formatter, type UnitName } from '@gezeit/core';
+import { differenceFromSi, formatterFor, fromSi, plain, signed, type Formatter, type UnitName } from '@gezeit/core';
 import type { ChosenUnits } from './units-store.js';
 
 /** A figure with a fixed number of decimals and its sign. */
@@ -60,9 +60,4 @@ export class Show {
 /** A value from SI in a unit, for drawing. */
 export function drawn(values: ArrayLike<number>, unit: UnitName): number[] {
   return Array.from(values, (value) => fromSi(value, unit));
-}
-
-/** Whether a text names one of the units. */
-export function isUnit(text: string): text is UnitName {
-  return text in UNITS;
 }

@@ -1,5 +1,5 @@
+import { enoughText, lengthText, lettersOf } from '../src/index.js';
 import { describe, expect, it } from 'vitest';
-import { enoughText, lengthText, lettersOf } from '../src/features/plan/plan-words.js';
 
 describe('words of a plan', () => {
   it('tell its length, its order and whether it is enough', () => {

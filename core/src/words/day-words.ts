@@ -1,6 +1,10 @@
-import type { DayState, DayStep, GateView, Instruction, ReadyMoment } from '@gezeit/core';
-import { gateTargetText, gateUnitText, gateValueText, minutesText, passedText } from '../../shared/rule-words.js';
-import { withSign, type Show } from '../../shared/units/show.js';
+import type { DayState, DayStep } from '../day/day-state.js';
+import type { GateView } from '../day/gates.js';
+import type { Instruction } from '../day/instruction.js';
+import type { ReadyMoment, WaitReason } from '../day/ready-time.js';
+import type { Formatter } from './formatter.js';
+import { gateTargetText, gateUnitText, gateValueText, minutesText, stoppedText } from './rule-words.js';
+import { signed } from './values.js';
 
 const ROUND_ABOVE_S = 150;
 
@@ -15,6 +19,17 @@ export function waitText(ready: ReadyMoment): string {
   return `Wait ${low}–${high} min`;
 }
 const roundTo = (value: number, step: number) => Math.max(0, Math.round(value / step) * step);
+
+/** Why no moment can be named. */
+const WAIT_REASONS: Record<WaitReason, string> = {
+  'below-surroundings': 'the gate lies below the air around',
+  'too-little-logged': 'too little is logged since the last pull',
+  'ends-short': 'on this course it ends short of the gate',
+  'too-early': 'too early to say whether it gets there',
+  'not-clear-yet': 'it is not clear yet whether it gets there',
+  'course-silent': 'the course does not say yet',
+  'waiting-alone': 'waiting alone does not meet it',
+};
 
 const STEP_WORDS: Record<DayStep['kind'], string> = { measured: 'Measure', conditioning: 'Condition', tuning: 'Tune', steady: 'Steady' };
 
@@ -51,21 +66,21 @@ export function titleOf({ kind, step, ready }: Instruction, running: string | nu
 }
 
 /** How fast a gate's value moves: "−2.1 K/min". */
-export function trendText({ gate, perMin }: GateView, show: Show): string | null {
+export function trendText({ gate, perMin }: GateView, format: Formatter): string | null {
   if (perMin === null || gate.unit === 'min') return null;
   if (gate.unit !== '°C' && gate.unit !== 'K') return null;
-  const value = show.differenceOf(perMin);
-  return Math.abs(value) < 0.05 ? 'steady' : `${withSign(value, 1)} ${show.differenceUnit}/min`;
+  const value = format.shownValue(perMin, 'K', true);
+  return Math.abs(value) < 0.05 ? 'steady' : `${signed(value, 1)} ${format.shownUnit('K', true)}/min`;
 }
 
 /** "Coolant 94 °C, intake air +19 K". */
-export function gateListText(views: readonly GateView[], show: Show): string {
+export function gateListText(views: readonly GateView[], format: Formatter): string {
   return views
     .map((view) => {
       const name = view.gate.label.replace(/ above ambient.*/i, '');
       if (view.value === null) return `${name}: no reading`;
       if (view.gate.unit === 'min') return `${minutesText(view.value * 60)} since the last pull`;
-      return `${name} ${gateValueText(view, show)} ${gateUnitText(view.gate, show)}`;
+      return `${name} ${gateValueText(view, format)} ${gateUnitText(view.gate, format)}`;
     })
     .join(', ');
 }
@@ -74,7 +89,7 @@ export function gateListText(views: readonly GateView[], show: Show): string {
 export function reasonOf(
   instruction: Instruction,
   state: DayState,
-  show: Show,
+  format: Formatter,
   clock: (ms: number) => string,
   nowMs: number,
   planned: number,
@@ -86,7 +101,7 @@ export function reasonOf(
     case 'begin':
       return `${planned} pulls are planned; more and others are allowed.`;
     case 'stop':
-      return `${passedText(state.stop!, show)}. Find the reason, then acknowledge.`;
+      return `${stoppedText(state.stop!, format)}. Find the reason, then acknowledge.`;
     case 'driving':
       return `Setup ${state.running!.setup}, ${state.running!.kind}. End it when the driver lifts.`;
     case 'swapping':
@@ -98,20 +113,22 @@ export function reasonOf(
     case 'swap':
       return 'Engine off. A timer and a checklist go with it.';
     case 'wait': {
-      const list = gateListText(holding, show);
+      const list = gateListText(holding, format);
       if (ready?.kind === 'range') return `${list}: ready ${readyClock(ready, clock, nowMs)}.`;
       if (ready?.kind === 'unreachable') {
         const short = holding.find((view) => view.ready?.kind === 'unreachable') ?? holding[0]!;
-        return `${list}: ${ready.why}, ends near ${gateValueText({ ...short, value: ready.endsAt }, show)} ${gateUnitText(short.gate, show)}.`;
+        return `${list}: ${WAIT_REASONS[ready.why]}, ends near ${gateValueText({ ...short, value: ready.endsAt }, format)} ${gateUnitText(short.gate, format)}.`;
       }
-      return `${list}: ${holding.some(({ value }) => value === null) ? 'type it' : (ready?.why ?? 'not known yet')}.`;
+      return `${list}: ${holding.some(({ value }) => value === null) ? 'type it' : ready ? WAIT_REASONS[ready.why] : 'not known yet'}.`;
     }
     case 'settle': {
       const [overrun] = holding;
-      return `${minutesText((overrun?.value ?? 0) * 60)} since the last pull, asked ${overrun ? gateTargetText(overrun.gate, show) : ''} min: a conditioning pull first.`;
+      return `${minutesText((overrun?.value ?? 0) * 60)} since the last pull, asked ${overrun ? gateTargetText(overrun.gate, format) : ''} min: a conditioning pull first.`;
     }
     case 'pull':
-      return wished.length > 0 ? `${step!.setup} ready, though ${gateListText(wished, show)}.` : `Setup ${step!.setup}: every gate is met.`;
+      return wished.length > 0
+        ? `${step!.setup} ready, though ${gateListText(wished, format)}.`
+        : `Setup ${step!.setup}: every gate is met.`;
     case 'finish':
       return 'Every planned pull is driven. Put the car back, or drive on.';
     case 'ended':

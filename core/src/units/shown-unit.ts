@@ -1,6 +1,20 @@
-import { differenceFromSi, dimensionOf, fromSi, toSi, UNITS, type UnitName } from '@gezeit/core';
-import { isUnit } from './show.js';
-import type { ChosenUnits } from './units-store.js';
+import { differenceFromSi, dimensionOf, fromSi, toSi, UNITS, type UnitName } from './units.js';
+
+/** The units that a reader may choose among; the others are everybody's. */
+export interface ChosenUnits {
+  power: UnitName;
+  torque: UnitName;
+  temperature: UnitName;
+  pressure: UnitName;
+}
+
+/** What is shown until something else is chosen, and what the exchange format has. */
+export const USUAL_UNITS: ChosenUnits = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' };
+
+/** Whether a text names one of the units. */
+export function isUnit(text: string): text is UnitName {
+  return text in UNITS;
+}
 
 /** The unit in which a field is shown: the chosen one of its kind, else its own; differences of temperatures are K or °F. */
 export function fieldUnit(unit: UnitName, difference: boolean, chosen: ChosenUnits): UnitName {
