@@ -1,6 +1,6 @@
 import type { Bundle, Evidence } from '@gezeit/contract';
 import { findingsOf, type Analysis } from './findings/findings-of.js';
-import type { LogTables } from './pull/curve.js';
+import type { LogTables } from './pull/sweep-assignment.js';
 import { measurePulls, type MeasuredPull } from './pull/measure.js';
 import { PLAIN_FORMATTER } from './words/plain-formatter.js';
 import { withWords } from './words/say.js';

@@ -1,5 +1,6 @@
 export { GezeitError, type RefusalNature, conflict, missing } from './errors.js';
-export { UNITS, type UnitName, convert, differenceFromSi, dimensionOf, fromSi, toSi, unitFromText } from './units/units.js';
+export { UNITS, type UnitName, convert, differenceFromSi, dimensionOf, fromSi, toSi } from './units/units.js';
+export { unitFromText } from './units/unit-spellings.js';
 export { USUAL_UNITS, fieldUnit, isUnit, ownUnit, shownUnitOf, shownValueOf } from './units/shown-unit.js';
 export { numberText, typedNumber } from './units/typed-number.js';
 export { absolutePressurePa, stationPressurePa } from './units/pressure.js';
@@ -163,7 +164,8 @@ export { oneWaySwaps, withoutWayBack } from './plan/one-way.js';
 export { planMatrix } from './plan/matrix.js';
 export { learnHeat } from './plan/learn-heat.js';
 export { LineStream } from './log/line-stream.js';
-export { type DayPull, type DayState, amendedParts, checkKey, dayState, wasAway } from './day/day-state.js';
+export { type DayPull, type DayState, checkKey, wasAway } from './day/day-state.js';
+export { amendedParts, dayState } from './day/follow-day.js';
 export { type CellNow, type GateStanding, type GateView, ambientNow, gateViews } from './day/gates.js';
 export { type ReadyMoment } from './day/ready-time.js';
 export { type Instruction, gatesFor, instruct } from './day/instruction.js';

@@ -2,7 +2,7 @@ import { fromSi, QUANTITY_UNITS, toSi, UNITS, type UnitName, fieldUnit, ownUnit,
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { nextTick } from 'vue';
-import PlainNumber from '../src/features/plan/PlainNumber.vue';
+import OwnUnitNumber from '../src/shared/form/OwnUnitNumber.vue';
 import ChoiceInput from '../src/shared/form/ChoiceInput.vue';
 import NumberInput from '../src/shared/form/NumberInput.vue';
 import TextEdit from '../src/shared/form/TextEdit.vue';
@@ -148,7 +148,7 @@ describe('a number with a unit of its own', () => {
           const own = fieldUnit(name, difference, set);
           if (!difference) near(shown, fromSi(toSi(held, unit), own));
           expect(shownUnitOf(unit, asDifference, set)).toBe(own === '–' ? '' : own);
-          const wrapper = put(PlainNumber, { value: null, unit, difference: asDifference, label: 'It' }, set);
+          const wrapper = put(OwnUnitNumber, { value: null, unit, difference: asDifference, label: 'It' }, set);
           await type('It', String(Number(shown.toPrecision(9))));
           near((wrapper.emitted('commit')![0] as [number])[0], held);
           wrapper.unmount();
@@ -159,25 +159,25 @@ describe('a number with a unit of its own', () => {
   });
 
   it('takes a typed unit, keeps its tolerance a difference, and one that is not converted as it is', async () => {
-    const gate = put(PlainNumber, { value: 88, unit: '°C', label: 'Target' }, IMPERIAL);
+    const gate = put(OwnUnitNumber, { value: 88, unit: '°C', label: 'Target' }, IMPERIAL);
     expect(field('Target').value).toBe('190.4');
     await type('Target', '90 °C');
     expect(gate.emitted('commit')).toEqual([[90]]);
     expect(field('Target').value).toBe('194');
     gate.unmount();
-    const tolerance = put(PlainNumber, { value: 3, unit: '°C', difference: true, label: 'Tolerance' }, IMPERIAL);
+    const tolerance = put(OwnUnitNumber, { value: 3, unit: '°C', difference: true, label: 'Tolerance' }, IMPERIAL);
     expect(field('Tolerance').value).toBe('5.4');
     await type('Tolerance', '9');
     expect(tolerance.emitted('commit')).toEqual([[5]]);
     tolerance.unmount();
-    const own = put(PlainNumber, { value: 4, unit: 'clicks', label: 'Strap' }, IMPERIAL);
+    const own = put(OwnUnitNumber, { value: 4, unit: 'clicks', label: 'Strap' }, IMPERIAL);
     expect(field('Strap').value).toBe('4');
     await type('Strap', '5');
     expect(own.emitted('commit')).toEqual([[5]]);
   });
 
   it('says what is wrong beside it, is not changed by it, and forgets it when the value changes', async () => {
-    const wrapper = put(PlainNumber, { value: 3, unit: 'K', label: 'Tolerance', least: 0, most: 40 });
+    const wrapper = put(OwnUnitNumber, { value: 3, unit: 'K', label: 'Tolerance', least: 0, most: 40 });
     await type('Tolerance', '-1');
     expect(alerts()).toEqual(['Type at least 0.']);
     await type('Tolerance', '41');

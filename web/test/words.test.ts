@@ -16,7 +16,9 @@ describe('the words beside the headline', () => {
     expect(maskedSentence(masked, 1, 7.2, PLAIN_FORMATTER)).toBe(
       'As run it looked like +0.8\u00a0% (−0.5\u00a0to\u00a0+2.1): B started 7.2\u00a0K hotter than A.',
     );
-    expect(maskedSentence(masked, 1, -7.2, formatterFor({ ...USUAL_UNITS, temperature: '°F', pressure: 'psi' }))).toContain('13.0\u00a0°F cooler');
+    expect(maskedSentence(masked, 1, -7.2, formatterFor({ ...USUAL_UNITS, temperature: '°F', pressure: 'psi' }))).toContain(
+      '13.0\u00a0°F cooler',
+    );
     expect(maskedSentence(masked, 1, 0.5, PLAIN_FORMATTER)).toContain('drift and learning');
     expect(maskedSentence(comparison('gain', estimate(2.6, 1.5, 3.7), { asRun: estimate(2.5, 1, 4) }), 1, 7, PLAIN_FORMATTER)).toBeNull();
   });

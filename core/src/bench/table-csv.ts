@@ -2,7 +2,8 @@ import Papa from 'papaparse';
 import { GezeitError } from '../errors.js';
 import { decodeText } from '../text/decode.js';
 import { numberText, typedNumber } from '../units/typed-number.js';
-import { dimensionOf, unitFromText } from '../units/units.js';
+import { dimensionOf } from '../units/units.js';
+import { unitFromText } from '../units/unit-spellings.js';
 import type { BenchRow, ColumnField, TableField } from './fields.js';
 
 const heading = (column: ColumnField) =>

@@ -1,5 +1,6 @@
 import type { ChannelMapping, Quantity } from '@gezeit/contract';
-import { toSi, UNITS, unitFromText, type UnitName } from '../units/units.js';
+import { toSi, UNITS, type UnitName } from '../units/units.js';
+import { unitFromText } from '../units/unit-spellings.js';
 import { QUANTITY_UNITS, readHeader, sectionFromName } from './recognise.js';
 
 /** The ratio that a device divides by to show an air-fuel ratio, where nothing else is said; assumption. */

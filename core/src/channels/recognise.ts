@@ -1,5 +1,6 @@
 import type { Quantity } from '@gezeit/contract';
-import { unitFromText, type Dimension, type UnitName } from '../units/units.js';
+import { type Dimension, type UnitName } from '../units/units.js';
+import { unitFromText } from '../units/unit-spellings.js';
 
 /** What a quantity is measured in, and the unit that its name alone implies (null: without a unit it is not recognised). */
 export const QUANTITY_UNITS: Record<Quantity, { dimension: Dimension; implied: UnitName | null }> = {

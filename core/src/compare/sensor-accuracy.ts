@@ -2,7 +2,8 @@ import type { Bundle } from '@gezeit/contract';
 import type { Assumptions } from '../judge/assumptions.js';
 import { splitHeader } from '../channels/recognise.js';
 import type { PullCurve } from '../pull/curve.js';
-import { differenceToSi, unitFromText } from '../units/units.js';
+import { differenceToSi } from '../units/units.js';
+import { unitFromText } from '../units/unit-spellings.js';
 
 /** A sensor: what it may be off by (± at 95 %, in the unit kept inside), the same in every pull that it read. */
 export interface Sensor {

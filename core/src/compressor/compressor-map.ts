@@ -1,6 +1,7 @@
 import { decodeText } from '../text/decode.js';
 import { GezeitError } from '../errors.js';
-import { fromSi, toSi, unitFromText } from '../units/units.js';
+import { fromSi, toSi } from '../units/units.js';
+import { unitFromText } from '../units/unit-spellings.js';
 import Papa from 'papaparse';
 import { MAP_REFERENCE, type MapReference } from './compression.js';
 

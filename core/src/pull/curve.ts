@@ -1,4 +1,4 @@
-import type { Bundle, Correction, Pull, Quantity } from '@gezeit/contract';
+import type { Bundle, Pull, Quantity } from '@gezeit/contract';
 import type { AirState } from '../air/moist-air.js';
 import { gaugeOrAbsolute } from '../channels/meaning.js';
 import { correctionFactor } from '../correction/standards.js';
@@ -9,18 +9,12 @@ import { alignBySpeed, alignByThrottle, assumedAlignment, isAssumed, type Alignm
 import { gridOf, resample } from './resample.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
 import { withoutSpikes } from './spikes.js';
-import { findSweeps, pullSweeps, type Sweep } from './sweep.js';
-import { samplesBetween, traceFor, traceOf, type Trace } from './traces.js';
+import { airOf, collectStart, collectWeather, completeStart, nothingLogged, type LoggedValues, type StartState } from './start-and-air.js';
+import type { SweepAssignment, LogTables } from './sweep-assignment.js';
+import type { Sweep } from './sweep.js';
+import { traceFor, traceOf } from './traces.js';
 import type { LogColumn, LogTable } from '../log/log-table.js';
 import { interpolate } from '../numeric/interpolate.js';
-import { median } from '../numeric/means.js';
-
-/** State of the car and the air at the start of a pull; null where nothing says. */
-export interface StartState {
-  intakeAirC: number | null;
-  coolantC: number | null;
-  oilC: number | null;
-}
 
 /** One pull, all its logs together, over engine speed. Values are in the units kept inside, uncorrected for weather. */
 export interface PullCurve {
@@ -55,46 +49,6 @@ const sourceOf = ({ file, device }: LogTable, { name, unitText }: LogColumn): Ch
 
 /** Slow channels are looked for this far around the sweep, s. */
 const AROUND_S = 30;
-/** Time before full throttle over which start values are taken, s. */
-const START_SPAN_S = 0.5;
-const STATED_APART = { temperatureK: 3, pressurePa: 500 };
-/** Humidity where nothing says it, fraction; assumption (20 points are worth 0.4 % of power at 25 °C). */
-export const ASSUMED_HUMIDITY = 0.5;
-
-/** Tables of a bundle's logs by file. */
-export type LogTables = ReadonlyMap<string, LogTable>;
-
-/** The sweep of each pull in each of its files, checked for count: never shifted silently. */
-export class SweepAssignment {
-  readonly #byFile = new Map<string, Map<string, Sweep>>();
-
-  /** @throws GezeitError `sweep-count` where a file holds another number of sweeps than pulls that list it. */
-  constructor(pulls: Pull[], tables: LogTables) {
-    for (const [file, table] of tables) {
-      const listing = pulls.filter((pull) => pull.logs.some((log) => log.file === file)).sort(byStart);
-      const knowsThrottle = table.columns.some(({ quantity }) => quantity === 'throttle' || quantity === 'pedal');
-      const sweeps = pullSweeps(findSweeps(table), listing.length === 1 && !knowsThrottle);
-      if (sweeps.length === 0 || listing.length === 0) continue;
-      if (sweeps.length !== listing.length) {
-        const message = `The file holds ${sweeps.length} full-throttle sweeps, but ${listing.length} pulls list it (${listing.map(({ id }) => id).join(', ')}).`;
-        throw new GezeitError('sweep-count', message, 'Add the missing pull (as "conditioning" if it does not count) or cut the file.', {
-          file,
-        });
-      }
-      this.#byFile.set(file, new Map(listing.map((pull, index) => [pull.id, sweeps[index]!])));
-    }
-  }
-
-  sweep(pull: Pull, file: string): Sweep | null {
-    return this.#byFile.get(file)?.get(pull.id) ?? null;
-  }
-}
-
-/** Order of two pulls in time. */
-export function byStart(a: Pull, b: Pull): number {
-  return Date.parse(a.startedAt) - Date.parse(b.startedAt);
-}
-
 /**
  * Brings a pull's logs together over engine speed. Null where no sweep is found.
  * @throws GezeitError `no-engine-speed` where logs are listed and none has engine speed.
@@ -133,16 +87,6 @@ export function pullCurve(bundle: Bundle, pull: Pull, tables: LogTables, sweeps:
   finish(curve, bundle, pull, logged);
   return curve;
 }
-
-interface LoggedValues {
-  ambientC: number[];
-  ambientPa: number[];
-  humidityPct: number[];
-  /** Columns that the device had already corrected, and by which standard. */
-  corrected: Map<Quantity, Correction>;
-}
-
-const nothingLogged = (): LoggedValues => ({ ambientC: [], ambientPa: [], humidityPct: [], corrected: new Map() });
 
 function addTable(
   curve: PullCurve,
@@ -226,24 +170,6 @@ function addRollerSpeed(curve: PullCurve, own: LogTable[], sweeps: SweepAssignme
   const map = speedMap(traceFor(other, 'engineSpeed')!, curve.startS + otherOffsetS, curve.endS + otherOffsetS);
   if (map.speed.length <= 5) return;
   curve.channels.set('rollerSpeed', resample(traceFor(roller, 'rollerSpeed')!, map, curve.gridRpm, rollerOffsetS - otherOffsetS));
-}
-
-function collectStart(start: StartState, quantity: Quantity, trace: Trace, fromS: number): void {
-  const field = { intakeAirTemperature: 'intakeAirC', coolantTemperature: 'coolantC', oilTemperature: 'oilC' }[quantity as string] as
-    keyof StartState | undefined;
-  if (!field || start[field] !== null) return;
-  const before = samplesBetween(trace, fromS - START_SPAN_S, fromS);
-  const value = before.length > 0 ? median(before) : interpolate(trace.timeS, trace.values, fromS);
-  if (Number.isFinite(value)) start[field] = value;
-}
-
-function collectWeather(logged: LoggedValues, quantity: Quantity, trace: Trace, fromS: number, toS: number): void {
-  const list = { ambientTemperature: logged.ambientC, ambientPressure: logged.ambientPa, relativeHumidity: logged.humidityPct }[
-    quantity as string
-  ];
-  if (!list) return;
-  const samples = samplesBetween(trace, fromS, toS);
-  if (samples.length > 0) list.push(samples.reduce((sum, value) => sum + value, 0) / samples.length);
 }
 
 /** A table over engine speed: its values at the grid. */
@@ -331,40 +257,4 @@ function finish(curve: PullCurve, bundle: Bundle, pull: Pull, logged: LoggedValu
     );
   const held = bundle.vehicle.boostControl === 'absolute' || bundle.vehicle.boostControl === 'gauge';
   if (held && !channels.has('manifoldPressure')) curve.warnings.push(said('boost-not-logged', {}));
-}
-
-function completeStart(curve: PullCurve, pull: Pull): void {
-  const stated: StartState = {
-    intakeAirC: pull.start?.intakeAirC ?? null,
-    coolantC: pull.start?.coolantC ?? null,
-    oilC: pull.start?.oilC ?? null,
-  };
-  for (const field of ['intakeAirC', 'coolantC', 'oilC'] as const) {
-    const logged = curve.start[field];
-    const statedC = stated[field];
-    if (logged === null) curve.start[field] = statedC;
-    else if (statedC !== null && Math.abs(logged - statedC) > STATED_APART.temperatureK)
-      curve.warnings.push(said('start-apart', { what: field, loggedC: logged, statedC }));
-  }
-}
-
-function airOf(curve: PullCurve, pull: Pull, logged: LoggedValues): AirState | null {
-  const ambient = pull.ambient;
-  const statedPa = ambient?.pressureKPa == null ? null : ambient.pressureKPa * 1000;
-  const temperatureC = logged.ambientC[0] ?? ambient?.temperatureC ?? null;
-  const pressurePa = logged.ambientPa[0] ?? statedPa;
-  const humidityPct = logged.humidityPct[0] ?? ambient?.relativeHumidityPct ?? null;
-  if (
-    logged.ambientC[0] !== undefined &&
-    ambient?.temperatureC != null &&
-    Math.abs(logged.ambientC[0] - ambient.temperatureC) > STATED_APART.temperatureK
-  ) {
-    curve.warnings.push(said('ambient-apart', { loggedC: logged.ambientC[0], statedC: ambient.temperatureC }));
-  }
-  if (logged.ambientPa[0] !== undefined && statedPa !== null && Math.abs(logged.ambientPa[0] - statedPa) > STATED_APART.pressurePa) {
-    curve.warnings.push(said('pressure-apart', { loggedPa: logged.ambientPa[0], statedPa }));
-  }
-  if (temperatureC === null || pressurePa === null) return null;
-  if (humidityPct === null) curve.warnings.push(said('humidity-assumed', { percent: 100 * ASSUMED_HUMIDITY }));
-  return { temperatureC, pressurePa, relativeHumidity: humidityPct === null ? ASSUMED_HUMIDITY : humidityPct / 100 };
 }

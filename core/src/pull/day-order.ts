@@ -1,5 +1,5 @@
 import type { Bundle, Pull } from '@gezeit/contract';
-import { byStart } from './curve.js';
+import { byStart } from './sweep-assignment.js';
 
 /** A pull's place in its day. */
 export interface PlaceInDay {

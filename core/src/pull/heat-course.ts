@@ -1,5 +1,6 @@
 import type { Pull } from '@gezeit/contract';
-import type { LogTables, PullCurve } from './curve.js';
+import type { PullCurve } from './curve.js';
+import type { LogTables } from './sweep-assignment.js';
 import { traceFor } from './traces.js';
 import { lowerBound } from '../numeric/interpolate.js';
 

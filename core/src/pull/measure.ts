@@ -1,5 +1,6 @@
 import type { Bundle, Pull } from '@gezeit/contract';
-import { pullCurve, SweepAssignment, type LogTables, type PullCurve } from './curve.js';
+import { pullCurve, type PullCurve } from './curve.js';
+import { SweepAssignment, type LogTables } from './sweep-assignment.js';
 import { heatCourses, type HeatCourses } from './heat-course.js';
 
 /** What the logs of one pull say, whatever is asked of it and whether or not it counts. */

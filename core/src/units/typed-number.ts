@@ -1,4 +1,5 @@
-import { differenceFromSi, dimensionOf, toSi, UNITS, unitFromText, type UnitName } from './units.js';
+import { differenceFromSi, dimensionOf, toSi, UNITS, type UnitName } from './units.js';
+import { unitFromText } from './unit-spellings.js';
 
 /** What a typed text was understood as; the value in the unit kept inside. */
 export type TypedNumber = { understood: true; value: number; unit: UnitName } | { understood: false; problem: string };

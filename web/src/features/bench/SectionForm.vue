@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { SECTION_PURPOSES, type PathSection, type SectionGeometry, type Setup } from '@gezeit/contract';
+import type { PathSection, SectionGeometry, Setup } from '@gezeit/contract';
 import {
   benchParts,
   checkInputs,
@@ -11,34 +11,22 @@ import {
   sectionLoss,
   GezeitError,
 } from '@gezeit/core';
-import Button from 'primevue/button';
 import Checkbox from 'primevue/checkbox';
-import { computed, ref, shallowRef } from 'vue';
-import { api, ApiFailure } from '../../shared/api/client.js';
+import { computed, ref } from 'vue';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
-import FailureNote from '../../shared/ui/FailureNote.vue';
 import FieldRow from '../../shared/form/FieldRow.vue';
 import NumberInput from '../../shared/form/NumberInput.vue';
 import TextEdit from '../../shared/form/TextEdit.vue';
-import { usePerson } from '../../shared/person-store.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useBenchInputs } from './bench-inputs-store.js';
-import {
-  EDGE_WORDS,
-  FINDING_WORDS,
-  findingWord,
-  GEOMETRY_WORDS,
-  PURPOSE_WORDS,
-  SOURCE_WHY,
-  SOURCE_WORDS,
-  type GeometryNumber,
-} from './section-words.js';
+import SectionFindings from './SectionFindings.vue';
+import SectionPurposes from './SectionPurposes.vue';
+import { EDGE_WORDS, GEOMETRY_WORDS, SOURCE_WHY, SOURCE_WORDS, type GeometryNumber } from './section-words.js';
 import { usePathEdit } from './use-path-edit.js';
 
 /** A section of one setup. */
 const props = defineProps<{ setup: Setup; section: PathSection }>();
 const programme = useProgramme();
-const person = usePerson();
 const inputs = useBenchInputs();
 const { patchSection } = usePathEdit();
 const patch = (what: string, change: (now: PathSection) => Partial<PathSection>) =>
@@ -108,36 +96,6 @@ function setCar(): void {
     car: { ...now.car, dropKPa: typedDrop.value! / 1000, atFlowKgS: typedFlow.value! },
   }));
 }
-
-// What was found, with photos.
-const failure = shallowRef<ApiFailure | null>(null);
-const patchFinding = (index: number, what: string, change: Partial<PathSection['findings'][number]>) =>
-  patch(what, (now) => ({ findings: now.findings.map((finding, i) => (i === index ? { ...finding, ...change } : finding)) }));
-async function attach(index: number, event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  if (!file || !(await person.ensure())) return;
-  failure.value = null;
-  try {
-    const photo = await api.attach(programme.view!.id, file);
-    patchFinding(index, 'photo attached', { photo });
-  } catch (error) {
-    failure.value = error instanceof ApiFailure ? error : new ApiFailure('The photo could not be attached.', 'Try again.');
-  }
-  input.value = '';
-}
-const openPurposes = computed(() =>
-  Object.fromEntries(
-    SECTION_PURPOSES.filter((purpose) => !props.section.purposes.some((entry) => entry.purpose === purpose)).map((purpose) => [
-      purpose,
-      PURPOSE_WORDS[purpose],
-    ]),
-  ),
-);
-const patchPurpose = (index: number, change: Partial<PathSection['purposes'][number]>) =>
-  patch('purpose', (now) => ({ purposes: now.purposes.map((entry, i) => (i === index ? { ...entry, ...change } : entry)) }));
-/** The kinds on offer, and one that a bundle names itself. */
-const findingKinds = (own: string) => ({ ...FINDING_WORDS, [own]: findingWord(own) });
 </script>
 
 <template>
@@ -224,79 +182,8 @@ const findingKinds = (own: string) => ({ ...FINDING_WORDS, [own]: findingWord(ow
         </FieldRow>
       </template>
     </template>
-    <h3>What was found</h3>
-    <div v-for="(finding, index) in section.findings" :key="index" class="finding">
-      <ChoiceInput
-        :model-value="finding.kind"
-        :choices="findingKinds(finding.kind)"
-        :label="`Kind of finding ${index + 1} in ${setup.id}`"
-        @update:model-value="patchFinding(index, 'finding', { kind: $event })"
-      />
-      <TextEdit
-        :model-value="finding.text"
-        :label="`Finding ${index + 1} in ${setup.id}`"
-        placeholder="what and where"
-        @commit="patchFinding(index, 'finding', { text: $event })"
-      />
-      <a v-if="finding.photo" :href="api.attachmentAddress(programme.view!.id, finding.photo)" target="_blank"
-        ><img :src="api.attachmentAddress(programme.view!.id, finding.photo)" :alt="finding.text || findingWord(finding.kind)"
-      /></a>
-      <label class="photo"
-        >{{ finding.photo ? 'Another photo' : 'Photo'
-        }}<input type="file" accept="image/*" class="visually-hidden" @change="attach(index, $event)"
-      /></label>
-      <Button
-        text
-        size="small"
-        icon="pi pi-times"
-        :aria-label="`Remove finding ${index + 1} from ${setup.id}`"
-        @click="patch('finding removed', (now) => ({ findings: now.findings.filter((_, i) => i !== index) }))"
-      />
-    </div>
-    <FailureNote v-if="failure" :failure="failure" />
-    <Button
-      text
-      size="small"
-      icon="pi pi-plus"
-      label="Add a finding"
-      :aria-label="`Add a finding to ${setup.id}`"
-      @click="patch('finding added', (now) => ({ findings: [...now.findings, { kind: 'obstruction', text: '' }] }))"
-    />
-    <h3>What it is there for</h3>
-    <div v-for="(entry, index) in section.purposes" :key="entry.purpose" class="purpose">
-      <span class="what"
-        ><b>{{ PURPOSE_WORDS[entry.purpose] }}</b>
-        <Button
-          text
-          size="small"
-          icon="pi pi-times"
-          :aria-label="`Remove ${PURPOSE_WORDS[entry.purpose]} from ${setup.id}`"
-          @click="patch('purpose removed', (now) => ({ purposes: now.purposes.filter((_, i) => i !== index) }))"
-      /></span>
-      <TextEdit
-        :model-value="entry.replacedBy"
-        :label="`What ${setup.id} does instead for ${PURPOSE_WORDS[entry.purpose]}`"
-        placeholder="what the new part does instead"
-        @commit="patchPurpose(index, { replacedBy: $event })"
-      />
-      <TextEdit
-        :model-value="entry.checkedHow"
-        :label="`How it was checked in ${setup.id}: ${PURPOSE_WORDS[entry.purpose]}`"
-        placeholder="how that was checked"
-        @commit="patchPurpose(index, { checkedHow: $event })"
-      />
-    </div>
-    <ChoiceInput
-      :model-value="null"
-      :choices="openPurposes"
-      :label="`Add a purpose to ${setup.id}`"
-      placeholder="add a purpose…"
-      @update:model-value="
-        patch('purpose added', (now) => ({
-          purposes: [...now.purposes, { purpose: $event as PathSection['purposes'][number]['purpose'], replacedBy: '', checkedHow: '' }],
-        }))
-      "
-    />
+    <SectionFindings :setup="setup" :section="section" />
+    <SectionPurposes :setup="setup" :section="section" />
   </div>
 </template>
 
@@ -304,47 +191,12 @@ const findingKinds = (own: string) => ({ ...FINDING_WORDS, [own]: findingWord(ow
 .form :deep(.field-row) {
   grid-template-columns: 7.5rem minmax(0, 1fr);
 }
-h3 {
+.form :deep(h3) {
   font-size: 0.95rem;
   margin: 0.6rem 0 0.2rem;
 }
 .missing {
   color: var(--brick);
   font-size: 13px;
-}
-.finding {
-  display: grid;
-  grid-template-columns: auto minmax(0, 1fr) auto auto;
-  gap: 0.3rem;
-  align-items: center;
-  margin-bottom: 0.2rem;
-}
-.finding a {
-  grid-column: 1 / -1;
-  grid-row: 2;
-}
-.finding img {
-  max-width: 100%;
-  max-height: 9rem;
-  border: 1px solid var(--line);
-}
-.photo {
-  color: var(--green);
-  font-size: 13px;
-  cursor: pointer;
-  text-decoration: underline dotted;
-}
-.photo:focus-within {
-  outline: 2px solid var(--green);
-}
-.purpose {
-  display: grid;
-  gap: 0.15rem;
-  margin-bottom: 0.4rem;
-}
-.what {
-  display: flex;
-  align-items: center;
-  gap: 0.3rem;
 }
 </style>

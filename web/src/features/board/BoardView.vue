@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BoardAnswer, BoardEntry } from '@gezeit/contract';
+import type { BoardEntry } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { RouterLink } from 'vue-router';
@@ -7,15 +7,14 @@ import { api, ApiFailure } from '../../shared/api/client.js';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import Term from '../../shared/ui/Term.vue';
 import { usePerson } from '../../shared/person-store.js';
 import { useRefocus } from '../../shared/use-refocus.js';
 import { useImport } from '../../model/import-store.js';
 import { useNewProgramme } from '../../model/new-programme-store.js';
 import BoardChart from './BoardChart.vue';
-import { answerFigure } from '../../shared/answer-figure.js';
+import BoardFigures from './BoardFigures.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { answerWord, QUESTION_LABELS, withWords } from '@gezeit/core';
+import { QUESTION_LABELS, withWords } from '@gezeit/core';
 
 /** The board: every programme's present answer on one common scale. */
 const importing = useImport();
@@ -58,14 +57,6 @@ async function bringBack(id: string): Promise<void> {
 
 const day = (instant: string | null) =>
   instant ? new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium' }).format(new Date(instant)) : 'nothing run yet';
-const figureOf = (answer: BoardAnswer) => answerFigure(answer, show.value);
-/** What was asked, where a programme asks several things or of several setups. */
-const asked = (entry: BoardEntry, { kind, candidate }: BoardAnswer) =>
-  [kind ? QUESTION_LABELS[kind] : 'then', new Set(entry.answers.map((other) => other.candidate)).size > 1 ? candidate : '']
-    .filter(Boolean)
-    .join(' ');
-const wordOf = (answer: BoardAnswer) => answerWord(answer.kind ?? 'power-gain', answer.answer, answer.bound);
-
 function saveCsv(): void {
   const rows = (programmes.value ?? []).flatMap((entry) => entry.answers.map((answer) => ({ entry, answer })));
   const columns = [
@@ -145,32 +136,7 @@ function saveCsv(): void {
         <BoardChart ref="chart" :programmes="programmes" class="chart" />
         <ol class="figures answers">
           <li v-for="entry in programmes" :key="entry.id" :style="{ height: `${BoardChart.rowHeight(entry)}px` }">
-            <p v-if="entry.problem" class="problem">{{ entry.problem }}</p>
-            <p
-              v-for="answer in entry.pullsDriven > 0 ? entry.answers : []"
-              :key="`${answer.candidate} ${answer.kind}`"
-              class="answer"
-              :class="answer.bound ? 'bound' : answer.answer"
-            >
-              <span class="asked">{{ asked(entry, answer) }}</span>
-              <span class="figure"
-                >{{ figureOf(answer).figure || '–' }} <span class="range">{{ figureOf(answer).range }}</span></span
-              >
-              <span class="word"
-                ><Term :what="answer.why">{{ wordOf(answer) }}</Term></span
-              >
-            </p>
-            <p v-if="entry.archived" class="answer">
-              <Button text size="small" label="Bring back" :aria-label="`Bring back ${entry.title}`" @click="bringBack(entry.id)" />
-            </p>
-            <p v-for="answer in entry.earlierAnswers" :key="`then ${answer.candidate}`" class="muted earlier">
-              then: {{ figureOf(answer).figure || '–' }} {{ figureOf(answer).range }}, {{ wordOf(answer) }}
-            </p>
-            <p v-if="entry.plannedResolvablePct !== null" class="muted">
-              planned: could recognise {{ entry.plannedResolvablePct.toFixed(1) }}&nbsp;%
-            </p>
-            <p v-else-if="entry.pullsDriven === 0 && !entry.earlierAnswers.length && !entry.problem" class="muted">nothing run yet</p>
-            <p v-else-if="entry.answers.length === 0 && !entry.problem" class="muted">nothing compared yet</p>
+            <BoardFigures :entry="entry" @bring-back="bringBack(entry.id)" />
           </li>
         </ol>
       </div>
@@ -199,9 +165,6 @@ h1 {
 }
 .gap::before {
   content: '◇ ';
-}
-.earlier {
-  height: 24px;
 }
 .empty {
   padding: 2rem 0;
@@ -240,51 +203,6 @@ li {
   -webkit-box-orient: vertical;
   overflow: hidden;
   margin: 0.1rem 0 0.2rem;
-}
-.answer {
-  display: flex;
-  gap: 0.8rem;
-  height: 30px;
-  align-items: center;
-  justify-content: space-between;
-}
-.asked {
-  color: var(--muted);
-  flex: 1 1 auto;
-  min-width: 0;
-  white-space: nowrap;
-}
-.word {
-  white-space: nowrap;
-  min-width: 4.4rem;
-}
-.figure {
-  font-weight: 650;
-  white-space: nowrap;
-}
-.withheld .figure,
-.not-resolved .figure {
-  font-weight: 400;
-  color: var(--muted);
-}
-.range {
-  font-weight: 400;
-}
-.word {
-  text-align: right;
-}
-.answer.gain .word {
-  color: var(--green);
-}
-.answer.loss .word {
-  color: var(--brick);
-}
-.problem {
-  color: var(--brick);
-}
-.answers li :deep(.explanation) {
-  right: 0;
-  left: auto;
 }
 @media (max-width: 900px) {
   .board {

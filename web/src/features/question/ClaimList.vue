@@ -3,9 +3,8 @@ import type { Claim } from '@gezeit/contract';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
-import ChoiceInput from '../../shared/form/ChoiceInput.vue';
-import FieldRow from '../../shared/form/FieldRow.vue';
-import TextEdit from '../../shared/form/TextEdit.vue';
+import FieldSet from '../../shared/form/FieldSet.vue';
+import type { FormField } from '../../shared/form/form-fields.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { CORRECTION_WORDS } from '../../shared/question-words.js';
 import { claimFromText } from './claim-text.js';
@@ -20,6 +19,44 @@ const candidates = computed(() =>
   Object.fromEntries(programme.view!.bundle.setups.filter(({ reference }) => !reference).map(({ id, name }) => [id, `${id} ${name}`])),
 );
 const POWER_AT = { wheel: 'at the wheel', hub: 'at the hub', crank: 'at the crank' };
+/** Where and how a claim was measured, as far as known. */
+const detailFields = computed<FormField[]>(() => [
+  { kind: 'text', name: 'by', label: 'By', aria: 'By whom', why: 'Who says so: a page, a dealer, your own draft.' },
+  {
+    kind: 'choice',
+    name: 'powerAt',
+    label: 'Power was measured',
+    aria: 'Where the claimed power was measured',
+    why: 'No loss is ever added back: a claim at the crank cannot be held against the wheel.',
+    choices: POWER_AT,
+    placeholder: 'not known',
+  },
+  {
+    kind: 'choice',
+    name: 'correction',
+    label: 'Correction',
+    aria: 'Correction of the claim',
+    why: 'As printed beside the claim; unknown is an answer too.',
+    choices: CORRECTION_WORDS,
+    placeholder: 'not known',
+  },
+  {
+    kind: 'text',
+    name: 'conditions',
+    label: 'Conditions',
+    aria: 'Conditions of the claim',
+    why: 'Bonnet, fan, fuel, gear, number of pulls: as far as known.',
+  },
+  {
+    kind: 'choice',
+    name: 'setup',
+    label: 'Said of',
+    aria: 'Setup of the claim',
+    why: 'The setup that the claim is about.',
+    choices: candidates.value,
+    placeholder: 'the first candidate',
+  },
+]);
 const understood = computed(() => claimFromText(typed.value));
 
 function edit(what: string, change: (claims: Claim[]) => Claim[]): void {
@@ -68,43 +105,7 @@ const patch = (id: string, change: Partial<Claim>) =>
           />
         </div>
         <div v-if="openClaim === claim.id" class="details">
-          <FieldRow label="By" why="Who says so: a page, a dealer, your own draft.">
-            <TextEdit :model-value="claim.by" label="By whom" @commit="patch(claim.id, { by: $event || null })" />
-          </FieldRow>
-          <FieldRow label="Power was measured" why="No loss is ever added back: a claim at the crank cannot be held against the wheel.">
-            <ChoiceInput
-              :model-value="claim.powerAt"
-              :choices="POWER_AT"
-              label="Where the claimed power was measured"
-              placeholder="not known"
-              @update:model-value="patch(claim.id, { powerAt: $event })"
-            />
-          </FieldRow>
-          <FieldRow label="Correction" why="As printed beside the claim; unknown is an answer too.">
-            <ChoiceInput
-              :model-value="claim.correction"
-              :choices="CORRECTION_WORDS"
-              label="Correction of the claim"
-              placeholder="not known"
-              @update:model-value="patch(claim.id, { correction: $event as Claim['correction'] })"
-            />
-          </FieldRow>
-          <FieldRow label="Conditions" why="Bonnet, fan, fuel, gear, number of pulls: as far as known.">
-            <TextEdit
-              :model-value="claim.conditions"
-              label="Conditions of the claim"
-              @commit="patch(claim.id, { conditions: $event || null })"
-            />
-          </FieldRow>
-          <FieldRow label="Said of" why="The setup that the claim is about.">
-            <ChoiceInput
-              :model-value="claim.setup"
-              :choices="candidates"
-              label="Setup of the claim"
-              placeholder="the first candidate"
-              @update:model-value="patch(claim.id, { setup: $event })"
-            />
-          </FieldRow>
+          <FieldSet :fields="detailFields" :values="claim" @set="(name, value) => patch(claim.id, { [name]: value })" />
         </div>
       </li>
     </ul>

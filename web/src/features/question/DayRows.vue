@@ -3,13 +3,14 @@ import type { Day } from '@gezeit/contract';
 import Button from 'primevue/button';
 import DatePicker from 'primevue/datepicker';
 import { computed, ref } from 'vue';
-import NumberInput from '../../shared/form/NumberInput.vue';
-import TextEdit from '../../shared/form/TextEdit.vue';
+import RowTable from '../../shared/form/RowTable.vue';
+import type { CellValue, RowColumn } from '../../shared/form/row-columns.js';
 import { useProgramme } from '../../model/programme-store.js';
 
 /** Odometer and ECU software, by day. */
 const programme = useProgramme();
 const days = computed<Day[]>(() => programme.view!.bundle.days ?? []);
+const M_PER_KM = 1000;
 const date = ref<Date | null>(null);
 const iso = (value: Date) =>
   `${value.getFullYear()}-${String(value.getMonth() + 1).padStart(2, '0')}-${String(value.getDate()).padStart(2, '0')}`;
@@ -28,54 +29,37 @@ function add(): void {
   );
   date.value = null;
 }
-const patch = (day: string, change: Partial<Day>) =>
-  edit(`day ${day}`, (list) => list.map((entry) => (entry.day === day ? { ...entry, ...change } : entry)));
+const columns: RowColumn<Day>[] = [
+  { name: 'day', label: 'Day', kind: 'shown', of: ({ day }) => day },
+  {
+    name: 'odometerKm',
+    label: 'Odometer',
+    kind: 'number',
+    unit: 'km',
+    width: '5.5rem',
+    of: ({ odometerKm }) => (odometerKm == null ? null : odometerKm * M_PER_KM),
+    aria: ({ day }) => `Odometer on ${day}`,
+  },
+  { name: 'ecuSoftware', label: 'ECU software', kind: 'text', of: (day) => day.ecuSoftware, aria: ({ day }) => `ECU software on ${day}` },
+];
+function set({ day }: Day, name: string, value: CellValue): void {
+  const kept = typeof value === 'number' ? value / M_PER_KM : value;
+  edit(`day ${day}`, (list) => list.map((entry) => (entry.day === day ? { ...entry, [name]: kept } : entry)));
+}
 </script>
 
 <template>
   <div class="days">
     <h3>By day</h3>
-    <table v-if="days.length" class="dense">
-      <thead>
-        <tr>
-          <th>Day</th>
-          <th class="number">Odometer</th>
-          <th>ECU software</th>
-          <th><span class="visually-hidden">Remove</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="entry in days" :key="entry.day">
-          <td>{{ entry.day }}</td>
-          <td class="number">
-            <NumberInput
-              :model-value="entry.odometerKm == null ? null : entry.odometerKm * 1000"
-              unit="km"
-              :label="`Odometer on ${entry.day}`"
-              optional
-              width="5.5rem"
-              @commit="patch(entry.day, { odometerKm: $event === null ? null : $event / 1000 })"
-            />
-          </td>
-          <td>
-            <TextEdit
-              :model-value="entry.ecuSoftware"
-              :label="`ECU software on ${entry.day}`"
-              @commit="patch(entry.day, { ecuSoftware: $event || null })"
-            />
-          </td>
-          <td>
-            <Button
-              text
-              size="small"
-              icon="pi pi-times"
-              :aria-label="`Remove ${entry.day}`"
-              @click="edit(`day ${entry.day} removed`, (list) => list.filter(({ day }) => day !== entry.day))"
-            />
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <RowTable
+      v-if="days.length"
+      :rows="days"
+      :columns="columns"
+      :row-key="({ day }) => day"
+      :removes="({ day }) => `Remove ${day}`"
+      @set="set"
+      @remove="({ day }) => edit(`day ${day} removed`, (list) => list.filter((entry) => entry.day !== day))"
+    />
     <div class="add">
       <DatePicker v-model="date" date-format="yy-mm-dd" placeholder="yyyy-mm-dd" aria-label="Day" size="small" />
       <Button size="small" outlined label="Add the day" :disabled="!date" @click="add" />

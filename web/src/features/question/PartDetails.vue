@@ -2,9 +2,8 @@
 import type { PartDetail, PartHistory, Setup } from '@gezeit/contract';
 import { onMounted, shallowRef } from 'vue';
 import { api } from '../../shared/api/client.js';
-import ChoiceInput from '../../shared/form/ChoiceInput.vue';
-import FieldRow from '../../shared/form/FieldRow.vue';
-import TextEdit from '../../shared/form/TextEdit.vue';
+import FieldSet from '../../shared/form/FieldSet.vue';
+import type { FormField } from '../../shared/form/form-fields.js';
 import { STAGE_WORDS } from '../../shared/question-words.js';
 
 /** Revision, material and specimen of each part of a setup, with the line of its revisions and where the specimen has been. */
@@ -21,6 +20,39 @@ function patch(part: string, change: Partial<PartDetail>): void {
     return [...details.filter((entry) => entry.part !== part), { ...own, ...change }];
   });
 }
+const fieldsOf = (part: string): FormField[] => [
+  { kind: 'text', name: 'line', label: 'Line', aria: `Line of ${part}`, why: 'Name that its revisions share, such as “sealed box”.' },
+  { kind: 'text', name: 'revision', label: 'Revision', aria: `Revision of ${part}`, why: 'Number or letter of this revision.' },
+  {
+    kind: 'text',
+    name: 'follows',
+    label: 'Follows',
+    aria: `Revision that ${part} follows`,
+    why: 'The revision before it: printed prototype to production is one line.',
+  },
+  {
+    kind: 'choice',
+    name: 'stage',
+    label: 'Stage',
+    aria: `Stage of ${part}`,
+    why: 'A printed part and its production sister are validated each for itself.',
+    choices: STAGE_WORDS,
+  },
+  {
+    kind: 'text',
+    name: 'material',
+    label: 'Material',
+    aria: `Material of ${part}`,
+    why: 'It soaks heat, creeps and resonates in its own way.',
+  },
+  {
+    kind: 'text',
+    name: 'serial',
+    label: 'Serial',
+    aria: `Serial of ${part}`,
+    why: 'Which specimen: years later the same one can be found.',
+  },
+];
 const lineOf = (part: string) => known.value.find(({ line }) => line === (detailOf(part).line ?? part));
 const specimenOf = (part: string) =>
   lineOf(part)
@@ -31,33 +63,7 @@ const specimenOf = (part: string) =>
 <template>
   <div v-for="part in setup.parts" :key="part" class="part">
     <b>{{ part }}</b>
-    <FieldRow label="Line" why="Name that its revisions share, such as “sealed box”.">
-      <TextEdit :model-value="detailOf(part).line" :label="`Line of ${part}`" @commit="patch(part, { line: $event || null })" />
-    </FieldRow>
-    <FieldRow label="Revision" why="Number or letter of this revision.">
-      <TextEdit :model-value="detailOf(part).revision" :label="`Revision of ${part}`" @commit="patch(part, { revision: $event || null })" />
-    </FieldRow>
-    <FieldRow label="Follows" why="The revision before it: printed prototype to production is one line.">
-      <TextEdit
-        :model-value="detailOf(part).follows"
-        :label="`Revision that ${part} follows`"
-        @commit="patch(part, { follows: $event || null })"
-      />
-    </FieldRow>
-    <FieldRow label="Stage" why="A printed part and its production sister are validated each for itself.">
-      <ChoiceInput
-        :model-value="detailOf(part).stage"
-        :choices="STAGE_WORDS"
-        :label="`Stage of ${part}`"
-        @update:model-value="patch(part, { stage: $event as PartDetail['stage'] })"
-      />
-    </FieldRow>
-    <FieldRow label="Material" why="It soaks heat, creeps and resonates in its own way.">
-      <TextEdit :model-value="detailOf(part).material" :label="`Material of ${part}`" @commit="patch(part, { material: $event || null })" />
-    </FieldRow>
-    <FieldRow label="Serial" why="Which specimen: years later the same one can be found.">
-      <TextEdit :model-value="detailOf(part).serial" :label="`Serial of ${part}`" @commit="patch(part, { serial: $event || null })" />
-    </FieldRow>
+    <FieldSet :fields="fieldsOf(part)" :values="detailOf(part)" @set="(name, value) => patch(part, { [name]: value })" />
     <p v-if="(lineOf(part)?.revisions.length ?? 0) > 0" class="small muted">
       Line:
       <template v-for="(revision, i) in lineOf(part)!.revisions" :key="revision.part + revision.revision">

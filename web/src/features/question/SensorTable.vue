@@ -2,55 +2,51 @@
 import type { Cell } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed } from 'vue';
-import TextEdit from '../../shared/form/TextEdit.vue';
+import RowTable from '../../shared/form/RowTable.vue';
+import type { RowColumn } from '../../shared/form/row-columns.js';
 
 /** The cell's sensors: what each reads, where it sits, and how far it is to be believed. */
 type Sensor = NonNullable<Cell['sensors']>[number];
 const props = defineProps<{ cell: Cell }>();
 const emit = defineEmits<{ change: [what: string, change: (now: Sensor[]) => Sensor[]] }>();
 const sensors = computed<Sensor[]>(() => props.cell.sensors ?? []);
-const COLUMNS = [
-  { key: 'channel', label: 'Channel' },
-  { key: 'place', label: 'Place' },
-  { key: 'range', label: 'Range' },
-  { key: 'accuracy', label: 'Accuracy' },
-  { key: 'calibratedOn', label: 'Calibrated' },
-] as const;
+const COLUMNS = {
+  channel: 'Channel',
+  place: 'Place',
+  range: 'Range',
+  accuracy: 'Accuracy',
+  calibratedOn: 'Calibrated',
+} as const;
+const columns = Object.entries(COLUMNS).map(([name, label]): RowColumn<Sensor> => ({
+  name,
+  label,
+  kind: 'text',
+  needed: name === 'channel',
+  of: (sensor) => sensor[name as keyof typeof COLUMNS],
+  aria: (_, index) => `${label} of sensor ${index + 1}`,
+}));
 const change = (what: string, next: (now: Sensor[]) => Sensor[]) => emit('change', what, next);
-const add = () => change('sensor added', (now) => [...now, { channel: 'new channel', place: '', range: '', accuracy: '' }]);
-const patch = (index: number, key: string, value: string) => {
-  if (key === 'channel' && value === '') return;
-  change('sensor changed', (now) => now.map((sensor, i) => (i === index ? { ...sensor, [key]: value } : sensor)));
-};
-const remove = (index: number) => change('sensor removed', (now) => now.filter((_, i) => i !== index));
 </script>
 
 <template>
-  <div class="sensors scroll">
+  <div class="sensors">
     <h3>Sensors</h3>
-    <table v-if="sensors.length" class="dense">
-      <thead>
-        <tr>
-          <th v-for="column in COLUMNS" :key="column.key">{{ column.label }}</th>
-          <th><span class="visually-hidden">Remove</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="(sensor, index) in sensors" :key="index">
-          <td v-for="column in COLUMNS" :key="column.key">
-            <TextEdit
-              :model-value="sensor[column.key]"
-              :label="`${column.label} of sensor ${index + 1}`"
-              @commit="patch(index, column.key, $event)"
-            />
-          </td>
-          <td>
-            <Button text size="small" icon="pi pi-times" :aria-label="`Remove sensor ${sensor.channel}`" @click="remove(index)" />
-          </td>
-        </tr>
-      </tbody>
-    </table>
-    <Button size="small" text icon="pi pi-plus" label="Add a sensor" @click="add" />
+    <RowTable
+      v-if="sensors.length"
+      :rows="sensors"
+      :columns="columns"
+      :row-key="(_, index) => index"
+      :removes="({ channel }) => `Remove sensor ${channel}`"
+      @set="(_, name, value, index) => change('sensor changed', (now) => now.with(index, { ...now[index]!, [name]: value ?? '' }))"
+      @remove="(_, index) => change('sensor removed', (now) => now.toSpliced(index, 1))"
+    />
+    <Button
+      size="small"
+      text
+      icon="pi pi-plus"
+      label="Add a sensor"
+      @click="change('sensor added', (now) => [...now, { channel: 'new channel', place: '', range: '', accuracy: '' }])"
+    />
   </div>
 </template>
 

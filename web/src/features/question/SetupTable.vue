@@ -3,11 +3,11 @@ import type { Setup } from '@gezeit/contract';
 import { BOUND_WARNINGS, duplicateSetup, nextSetupId } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
-import SetupMark from '../../shared/ui/SetupMark.vue';
 import TextEdit from '../../shared/form/TextEdit.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../../model/programme-store.js';
 import PartDetails from './PartDetails.vue';
+import SetupHead from './SetupHead.vue';
 import {
   attributeRows,
   changeAttribute,
@@ -93,54 +93,16 @@ const remove = (id: string) => edit(`setup ${id} removed`, (now) => now.filter((
           <tr>
             <th>Attribute</th>
             <th v-for="{ setup, colour, dash } in shown" :key="setup.id" :class="{ archived: setup.archived }">
-              <div class="setup-head">
-                <SetupMark :letter="setup.id" :colour="colour" :dash="dash" />
-                <TextEdit
-                  class="name"
-                  :model-value="setup.name"
-                  :label="`Name of setup ${setup.id}`"
-                  @commit="$event && patch(setup.id, 'name', (now) => ({ ...now, name: $event }))"
-                />
-              </div>
-              <div class="tools">
-                <button
-                  type="button"
-                  :aria-pressed="setup.reference ?? false"
-                  :aria-label="`Setup ${setup.id} is the reference`"
-                  title="What the others are compared with"
-                  @click="patch(setup.id, setup.reference ? 'no reference' : 'reference', (now) => ({ ...now, reference: !now.reference }))"
-                >
-                  reference
-                </button>
-                <button
-                  type="button"
-                  :aria-pressed="setup.bound ?? false"
-                  :aria-label="`Setup ${setup.id} is a bound`"
-                  title="Element, lid or tract removed: never for sale"
-                  @click="patch(setup.id, setup.bound ? 'no bound' : 'bound', (now) => ({ ...now, bound: !now.bound }))"
-                >
-                  bound
-                </button>
-                <Button text size="small" icon="pi pi-arrow-left" :aria-label="`Move ${setup.id} left`" @click="move(setup.id, -1)" />
-                <Button text size="small" icon="pi pi-arrow-right" :aria-label="`Move ${setup.id} right`" @click="move(setup.id, 1)" />
-                <Button text size="small" icon="pi pi-copy" :aria-label="`Duplicate ${setup.id}`" @click="duplicate(setup)" />
-                <Button
-                  text
-                  size="small"
-                  :icon="setup.archived ? 'pi pi-replay' : 'pi pi-box'"
-                  :aria-label="setup.archived ? `Bring ${setup.id} back` : `Archive ${setup.id}`"
-                  @click="patch(setup.id, setup.archived ? 'brought back' : 'archived', (now) => ({ ...now, archived: !now.archived }))"
-                />
-                <Button
-                  v-if="!hasPulls(setup.id) && all.length > 1"
-                  text
-                  size="small"
-                  icon="pi pi-times"
-                  :aria-label="`Remove ${setup.id}`"
-                  @click="remove(setup.id)"
-                />
-                <span v-if="setup.afterwards" class="tag">afterwards</span>
-              </div>
+              <SetupHead
+                :setup="setup"
+                :colour="colour"
+                :dash="dash"
+                :is-removable="!hasPulls(setup.id) && all.length > 1"
+                @patch="(what, change) => patch(setup.id, what, change)"
+                @move="move(setup.id, $event)"
+                @duplicate="duplicate(setup)"
+                @remove="remove(setup.id)"
+              />
             </th>
           </tr>
         </thead>
@@ -201,38 +163,6 @@ th {
 }
 th:first-child {
   min-width: 9rem;
-}
-.setup-head {
-  display: flex;
-  align-items: center;
-  gap: 0.4rem;
-}
-.name {
-  font-weight: 650;
-  color: var(--ink);
-}
-.tools {
-  display: flex;
-  align-items: center;
-  flex-wrap: wrap;
-  gap: 0.1rem 0.3rem;
-  margin-bottom: 0.2rem;
-}
-.tools > button[aria-pressed] {
-  font: inherit;
-  font-size: 13px;
-  border: 1px solid var(--line);
-  background: none;
-  color: var(--muted);
-  border-radius: 2px;
-  padding: 0 0.35rem;
-  cursor: pointer;
-}
-.tools > button[aria-pressed='true'] {
-  border-color: var(--green);
-  background: var(--green-soft);
-  color: var(--ink);
-  font-weight: 600;
 }
 .archived {
   opacity: 0.75;

@@ -10,7 +10,8 @@ import { numberProblem, type FormField, type FormValue } from './form-fields.js'
 /** Fields of a form by their description: each saves by itself when it is left, and what is refused stays in its field with the reason. */
 const props = defineProps<{
   fields: readonly FormField[];
-  values: Readonly<Record<string, FormValue | undefined>>;
+  /** What is said so far, by name; a field takes what is of its kind. */
+  values: Readonly<Record<string, unknown>>;
   /** What is wrong beyond a field's own rules, by name. */
   problems?: Readonly<Record<string, string | null>>;
   /** Whether a number counts while it is typed, and not only when it is left. */

@@ -2,7 +2,7 @@
 import { numberText, typedNumber, fieldUnit, ownUnit } from '@gezeit/core';
 import InputText from 'primevue/inputtext';
 import { computed, ref, useId, watch } from 'vue';
-import { useUnits } from '../../shared/units/units-store.js';
+import { useUnits } from '../units/units-store.js';
 
 /** A number kept in a unit of its own, typed in the chosen one of its kind (or with another); its unit stands beside it. */
 const props = withDefaults(

@@ -1,0 +1,38 @@
+import type { Pull } from '@gezeit/contract';
+import { GezeitError } from '../errors.js';
+import type { LogTable } from '../log/log-table.js';
+import { findSweeps, pullSweeps, type Sweep } from './sweep.js';
+
+/** Tables of a bundle's logs by file. */
+export type LogTables = ReadonlyMap<string, LogTable>;
+
+/** The sweep of each pull in each of its files, checked for count: never shifted silently. */
+export class SweepAssignment {
+  readonly #byFile = new Map<string, Map<string, Sweep>>();
+
+  /** @throws GezeitError `sweep-count` where a file holds another number of sweeps than pulls that list it. */
+  constructor(pulls: Pull[], tables: LogTables) {
+    for (const [file, table] of tables) {
+      const listing = pulls.filter((pull) => pull.logs.some((log) => log.file === file)).sort(byStart);
+      const knowsThrottle = table.columns.some(({ quantity }) => quantity === 'throttle' || quantity === 'pedal');
+      const sweeps = pullSweeps(findSweeps(table), listing.length === 1 && !knowsThrottle);
+      if (sweeps.length === 0 || listing.length === 0) continue;
+      if (sweeps.length !== listing.length) {
+        const message = `The file holds ${sweeps.length} full-throttle sweeps, but ${listing.length} pulls list it (${listing.map(({ id }) => id).join(', ')}).`;
+        throw new GezeitError('sweep-count', message, 'Add the missing pull (as "conditioning" if it does not count) or cut the file.', {
+          file,
+        });
+      }
+      this.#byFile.set(file, new Map(listing.map((pull, index) => [pull.id, sweeps[index]!])));
+    }
+  }
+
+  sweep(pull: Pull, file: string): Sweep | null {
+    return this.#byFile.get(file)?.get(pull.id) ?? null;
+  }
+}
+
+/** Order of two pulls in time. */
+export function byStart(a: Pull, b: Pull): number {
+  return Date.parse(a.startedAt) - Date.parse(b.startedAt);
+}
