@@ -64,7 +64,9 @@ const patch = (id: string, change: Partial<PlanStop>) =>
 </template>
 
 <style scoped>
+/* Below what stands there already. */
 .missing {
+  display: block;
   color: var(--brick);
   font-size: 13px;
 }
