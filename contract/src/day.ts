@@ -140,6 +140,12 @@ export const liveReadingSchema = z.object({ quantity: quantitySchema, value: z.n
 export type LiveReading = z.infer<typeof liveReadingSchema>;
 
 /** A device that a day listens to. */
+/** Whether the port of an address is one. */
+function hasRealPort(address: string): boolean {
+  const port = Number(/:(\d{1,5})(?:\/|$)/.exec(address)?.[1] ?? 0);
+  return port >= 1 && port <= 65_535;
+}
+
 export const deviceSettingSchema = z.discriminatedUnion('kind', [
   z.object({
     id: z.string().min(1).max(40),
@@ -153,10 +159,12 @@ export const deviceSettingSchema = z.discriminatedUnion('kind', [
     /** tcp://127.0.0.1:PORT or ws://127.0.0.1:PORT/… */
     address: z
       .string()
+      .max(300)
       .regex(
         /^(tcp|ws):\/\/(127\.0\.0\.1|localhost|\[::1\]):\d{1,5}(\/\S*)?$/,
         'a stream is read from this machine only: tcp://127.0.0.1:PORT or ws://127.0.0.1:PORT',
-      ),
+      )
+      .refine(hasRealPort, 'a port is a number from 1 to 65535'),
     /** Whether the stream of each pull is kept as its log: for devices that write no file. */
     keep: z.boolean(),
   }),
@@ -174,7 +182,8 @@ export const deviceSettingSchema = z.discriminatedUnion('kind', [
 export type DeviceSetting = z.infer<typeof deviceSettingSchema>;
 
 export const deviceStateSchema = z.object({
-  setting: deviceSettingSchema,
+  /** What is listened to, or what was kept and cannot be read any more. */
+  setting: z.union([deviceSettingSchema, z.object({ id: z.string(), kind: z.literal('unreadable') })]),
   state: z.enum(['listening', 'waiting', 'failed']),
   detail: z.string(),
   files: z.number(),

@@ -5,8 +5,11 @@ export interface Place {
   column?: string;
 }
 
-/** Why something is refused: it is wrong in itself, is not there, does not fit how things stand, or nobody says who asks. */
-export type RefusalNature = 'invalid' | 'missing' | 'conflict' | 'unnamed';
+/**
+ * Why something is refused: it is wrong in itself, is not there, does not fit how things stand, nobody says who asks, the disk has no room,
+ * or it cannot be done just now.
+ */
+export type RefusalNature = 'invalid' | 'missing' | 'conflict' | 'unnamed' | 'no-room' | 'unavailable';
 
 /** A refusal with a reason, a place and a next step; its text is fit for users. */
 export class GezeitError extends Error {

@@ -20,8 +20,3 @@ export function databaseFile(folder: string): string {
 export function incomingFolder(database: string): string {
   return join(dirname(database), 'incoming');
 }
-
-/** Says which process serves a data folder while it does. */
-export function servingFile(folder: string): string {
-  return join(folder, 'serving.json');
-}

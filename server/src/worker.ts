@@ -3,7 +3,7 @@ import { workerData } from 'node:worker_threads';
 import { computeAnalysed, computeCurves } from './analysis/compute.js';
 import { readBundle } from './bundle/read-bundle.js';
 import { keepFile as keepFileOf } from './day/day-files.js';
-import { openDatabase } from './database/open-database.js';
+import { Database } from './database/database.js';
 import { importBundle } from './import/import-bundle.js';
 import type { ImportProgress } from './import/import-jobs.js';
 import { orRefusal, type Refusal } from './work/refusal.js';
@@ -11,7 +11,7 @@ import type { TaskName, Tasks } from './work/tasks.js';
 
 type Handler<N extends TaskName> = (task: Tasks[N]['task']) => Promise<Tasks[N]['result'] | Refusal>;
 
-const source = openDatabase((workerData as { database: string }).database);
+const database = Database.open((workerData as { database: string }).database);
 
 const importTask: Handler<'import'> = ({ path, by, choice, port }) =>
   orRefusal(async () => {
@@ -19,7 +19,7 @@ const importTask: Handler<'import'> = ({ path, by, choice, port }) =>
       port.postMessage({ step, share, detail } satisfies ImportProgress);
     try {
       tell('unpacking', 0, 'looking into the bundle');
-      return await importBundle(await source, readBundle(path), by, choice, tell);
+      return await importBundle(await database, readBundle(path), by, choice, tell);
     } finally {
       port.close();
     }
@@ -27,8 +27,8 @@ const importTask: Handler<'import'> = ({ path, by, choice, port }) =>
 export { importTask as import };
 
 export const keepFile: Handler<'keepFile'> = ({ programmeId, day, file }) =>
-  orRefusal(async () => keepFileOf(await source, programmeId, day, { ...file, bytes: Buffer.from(file.bytes) }));
+  orRefusal(async () => keepFileOf(await database, programmeId, day, { ...file, bytes: Buffer.from(file.bytes) }));
 
-export const analyse: Handler<'analyse'> = (state) => orRefusal(async () => computeAnalysed((await source).manager, state));
+export const analyse: Handler<'analyse'> = (state) => orRefusal(async () => computeAnalysed(await database, state));
 
-export const curves: Handler<'curves'> = (state) => orRefusal(async () => computeCurves((await source).manager, state));
+export const curves: Handler<'curves'> = (state) => orRefusal(async () => computeCurves(await database, state));

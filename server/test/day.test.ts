@@ -27,7 +27,7 @@ import {
   writeLog,
   type DrivenPull,
 } from '@gezeit/core/simulate';
-import { openDatabase } from '../src/database/open-database.js';
+import { Database } from '../src/database/database.js';
 import { keepFile } from '../src/day/day-files.js';
 import { columnHeader } from '../src/day/stream-log.js';
 import { PERSON, startServer, temporaryFolder } from './support.js';
@@ -530,9 +530,9 @@ describe('files that are brought', () => {
     expect((await send(id, 'first.csv', first!, START)).body.file).toBe('logs/2026-03-04/first.csv');
     expect((await send(id, 'again.csv', first!, START)).body.file).toBe(null);
     // As it stands in the database after a stop between keeping and saying.
-    const source = await openDatabase(join(server.folder, 'gezeit.sqlite'));
-    await keepFile(source, id, '2026-03-04', { name: 'second.csv', bytes: second!, madeAtMs: START + 600_000 });
-    await source.destroy();
+    const database = await Database.open(join(server.folder, 'gezeit.sqlite'));
+    await keepFile(database, id, '2026-03-04', { name: 'second.csv', bytes: second!, madeAtMs: START + 600_000 });
+    await database.close();
     expect(await takenOf(id)).toEqual(['logs/2026-03-04/first.csv']);
     expect((await send(id, 'second.csv', second!, START + 600_000)).body.file).toBe('logs/2026-03-04/second.csv');
     expect(await takenOf(id)).toEqual(['logs/2026-03-04/first.csv', 'logs/2026-03-04/second.csv']);

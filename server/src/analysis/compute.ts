@@ -1,6 +1,6 @@
 import type { Curves } from '@gezeit/contract';
 import { analyseMeasured, curvesOf, judgeOf, measurePulls, type MeasuredPull } from '@gezeit/core';
-import type { EntityManager } from 'typeorm';
+import type { Database } from '../database/database.js';
 import { loadTables } from '../store/load-bundle.js';
 import { analysedOf, type Analysed } from './analysed.js';
 import { curvesDigest, findingsDigest, pullDigests } from './input-digests.js';
@@ -12,36 +12,42 @@ const measuredLately = new Map<string, MeasuredPull>();
 const MOST_AT_HAND = 600;
 
 /** Computes the findings of a state, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
-export async function computeAnalysed(manager: EntityManager, state: ProgrammeState): Promise<Analysed> {
-  const analysed = analysedOf(analyseMeasured(state.bundle, await measuredPulls(manager, state), state.evidence));
-  keepLater(manager, state.id, 'findings', findingsDigest(state), analysed);
+export async function computeAnalysed(database: Database, state: ProgrammeState): Promise<Analysed> {
+  const analysed = analysedOf(analyseMeasured(state.bundle, await measuredPulls(database, state), state.evidence));
+  keepLater(database, state.id, 'findings', new Map([[findingsDigest(state), analysed]]));
   return analysed;
 }
 
 /** Computes the curves of a state, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
-export async function computeCurves(manager: EntityManager, state: ProgrammeState): Promise<Curves> {
-  const curves = curvesOf(judgeOf(state.bundle, await measuredPulls(manager, state)));
-  keepLater(manager, state.id, 'curves', curvesDigest(state), curves);
+export async function computeCurves(database: Database, state: ProgrammeState): Promise<Curves> {
+  const curves = curvesOf(judgeOf(state.bundle, await measuredPulls(database, state)));
+  keepLater(database, state.id, 'curves', new Map([[curvesDigest(state), curves]]));
   return curves;
 }
 
-/** Keeps a product once it is answered. Where that fails nothing is lost: it is computed again when it is next asked for. */
-function keepLater(manager: EntityManager, id: string, kind: ProductKind, digest: string, product: unknown): void {
-  setImmediate(() => void keepProducts(manager, id, kind, new Map([[digest, product]])).catch(() => undefined));
+/** Keeps products once they are answered. Where that fails nothing is lost: they are computed again when they are next asked for. */
+function keepLater(
+  database: Database,
+  id: string,
+  kind: ProductKind,
+  products: ReadonlyMap<string, unknown>,
+  present: string[] = [],
+): void {
+  setImmediate(() => void database.write((manager) => keepProducts(manager, id, kind, products, present)).catch(() => undefined));
 }
 
 /** The pulls of a state as their logs say: at hand, kept, or measured now and kept. */
-async function measuredPulls(manager: EntityManager, state: ProgrammeState): Promise<MeasuredPull[]> {
+async function measuredPulls(database: Database, state: ProgrammeState): Promise<MeasuredPull[]> {
   const { id, bundle } = state;
   const digests = pullDigests(state);
   const missing = [...digests.values()].filter((digest) => !measuredLately.has(digest));
-  for (const [digest, pull] of await keptProducts<MeasuredPull>(manager, id, 'pull', missing)) remember(digest, pull);
+  for (const [digest, pull] of await keptProducts<MeasuredPull>(database.manager, id, 'pull', missing)) remember(digest, pull);
   const unmeasured = bundle.pulls.filter((pull) => !measuredLately.has(digests.get(pull.id)!));
   if (unmeasured.length > 0) {
     const files = new Set(unmeasured.flatMap(({ logs }) => logs.map(({ file }) => file)));
-    const tables = await loadTables(manager, id, [...files]);
+    const tables = await loadTables(database.manager, id, [...files]);
     const fresh = new Map(measurePulls(bundle, tables, unmeasured).map((pull) => [digests.get(pull.id)!, pull]));
-    await keepProducts(manager, id, 'pull', fresh, [...digests.values()]);
+    keepLater(database, id, 'pull', fresh, [...digests.values()]);
     for (const [digest, pull] of fresh) remember(digest, pull);
   }
   const measured = bundle.pulls.map((pull) => measuredLately.get(digests.get(pull.id)!)!);

@@ -1,16 +1,16 @@
 import { userInfo } from 'node:os';
 import { GezeitError } from '@gezeit/core';
 import { readBundle } from '../bundle/read-bundle.js';
-import { openDatabase } from '../database/open-database.js';
+import { Database } from '../database/database.js';
 import { databaseFile, dataFolder } from '../paths.js';
 import { importBundle, type ImportChoice } from '../import/import-bundle.js';
 
 /** Imports a bundle into the data folder; a changed one needs `--as version` or `--as copy`. */
 export async function importCommand(path: string, choice: ImportChoice): Promise<void> {
   const files = readBundle(path);
-  const source = await openDatabase(databaseFile(dataFolder()));
+  const database = await Database.open(databaseFile(dataFolder()));
   try {
-    const outcome = await importBundle(source, files, `${userInfo().username} (command)`, choice, () => {});
+    const outcome = await importBundle(database, files, `${userInfo().username} (command)`, choice, () => {});
     if (outcome.kind === 'needs-choice') {
       throw new GezeitError('needs-choice', `"${outcome.title}" is there already, with other contents.`, 'Say --as version or --as copy.', {
         file: path,
@@ -22,6 +22,6 @@ export async function importCommand(path: string, choice: ImportChoice): Promise
       console.log(`imported: programme ${outcome.programmeId}`);
     }
   } finally {
-    await source.destroy();
+    await database.close();
   }
 }

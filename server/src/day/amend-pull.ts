@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto';
 import type { Amendment, Pull as PullFields } from '@gezeit/contract';
 import { amendedParts, missing } from '@gezeit/core';
-import type { DataSource, EntityManager } from 'typeorm';
+import type { EntityManager } from 'typeorm';
+import type { Database } from '../database/database.js';
 import { Pull, Setup, type ChangeRow } from '../database/entities.js';
-import { writeTransaction } from '../database/write-transaction.js';
 import { recordChange } from '../store/changes.js';
 import { findProgramme } from '../store/load-bundle.js';
 import { addEvents, newestRun } from './day-events.js';
@@ -15,8 +15,8 @@ interface Undoable {
 }
 
 /** Corrects a driven pull; kept as a change that can be undone. */
-export async function changePull(source: DataSource, programmeId: string, key: string, amendment: Amendment, by: string): Promise<void> {
-  await writeTransaction(source, async (manager) => {
+export async function changePull(database: Database, programmeId: string, key: string, amendment: Amendment, by: string): Promise<void> {
+  await database.write(async (manager) => {
     await findProgramme(manager, programmeId);
     const before = await amendPull(manager, programmeId, key, amendment, by);
     await recordChange(manager, programmeId, by, { kind: 'pull-amended', subject: key, before, after: amendment });

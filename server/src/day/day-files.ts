@@ -11,9 +11,9 @@ import {
   type DeviceFile,
   type LogTable,
 } from '@gezeit/core';
-import type { DataSource, EntityManager } from 'typeorm';
+import type { EntityManager } from 'typeorm';
+import type { Database } from '../database/database.js';
 import { Log } from '../database/entities.js';
-import { writeTransaction } from '../database/write-transaction.js';
 import { sha256 } from '../store/digest.js';
 import { loadBundle } from '../store/load-bundle.js';
 import { storeLog } from '../store/store-bundle.js';
@@ -35,16 +35,16 @@ function deviceOf({ columns }: LogTable): string {
  * @throws GezeitError where it is no table.
  */
 export async function keepFile(
-  source: DataSource,
+  database: Database,
   programmeId: string,
   day: string,
   { name, bytes, madeAtMs }: DeviceFileMade,
 ): Promise<Taken | null> {
   const folder = `logs/${day}/`;
   const digest = sha256(bytes);
-  const known = await source.manager.findOneBy(Log, { programmeId, sha256: digest });
+  const known = await database.manager.findOneBy(Log, { programmeId, sha256: digest });
   if (known && !known.file.startsWith(folder)) return null;
-  const { channels } = await loadBundle(source.manager, programmeId);
+  const { channels } = await loadBundle(database.manager, programmeId);
   const device = deviceOf(readLog(bytes, { file: name }));
   const wanted = folder + name.replace(/[^\p{L}\d._-]+/gu, '-');
   const table = readLog(bytes, { file: known?.file ?? wanted, device, channels: channels?.[device] });
@@ -52,7 +52,7 @@ export async function keepFile(
   const original = { byteCount: bytes.length, sha256: digest, compressed: gzipSync(bytes, { level: 1 }) };
   const file =
     known?.file ??
-    (await writeTransaction(source, async (manager) => {
+    (await database.write(async (manager) => {
       const free = await freeName(manager, programmeId, wanted);
       await storeLog(manager, programmeId, free, table, original);
       return free;

@@ -13,19 +13,22 @@ export class DayHub implements Neighbours {
 
   /** Goes on with every day whose devices were listened to when the server stopped. */
   async resume(): Promise<void> {
-    const rows = await this.services.source.manager.find(DayDeviceEntity, { select: { programmeId: true } });
-    await Promise.all([...new Set(rows.map(({ programmeId }) => programmeId))].map((id) => this.run(id)));
+    const rows = await this.services.database.manager.find(DayDeviceEntity, { select: { programmeId: true } });
+    const opening = [...new Set(rows.map(({ programmeId }) => programmeId))].map((id) =>
+      this.run(id).catch((error: unknown) => this.services.log.error({ err: error, programme: id }, 'a day could not be gone on with')),
+    );
+    await Promise.all(opening);
   }
 
   /** The day of a programme. @throws GezeitError `not-found`. */
   async run(programmeId: string): Promise<DayRun> {
     const known = this.#runs.get(programmeId);
     if (known) return known;
-    const { source } = this.services;
-    await findProgramme(source.manager, programmeId);
+    const { database } = this.services;
+    await findProgramme(database.manager, programmeId);
     const again = this.#runs.get(programmeId);
     if (again) return again;
-    const run = new DayRun(programmeId, this.services, this, dirname(source.options.database as string));
+    const run = new DayRun(programmeId, this.services, this, dirname(this.services.database.file));
     const opening = run.open().then(() => run);
     this.#runs.set(programmeId, opening);
     opening.catch(() => this.#runs.delete(programmeId));

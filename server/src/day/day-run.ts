@@ -3,7 +3,6 @@ import { EventEmitter } from 'node:events';
 import type { Bundle, DayEvent, DayHappening, DayMessage, DayView, DeviceSetting, FileQuestion, RigCommand } from '@gezeit/contract';
 import { conflict, dayState, type DayState, GezeitError } from '@gezeit/core';
 import { Programme } from '../database/entities.js';
-import { writeTransaction } from '../database/write-transaction.js';
 import { loadBundle } from '../store/load-bundle.js';
 import { DayDevices } from './day-devices.js';
 import { addEvents, newestRun } from './day-events.js';
@@ -109,11 +108,11 @@ export class DayRun implements NeighbourDay {
   /** Adds what happened. @throws GezeitError where something may not happen now. */
   add(events: readonly DayEvent[]): Promise<void> {
     return this.#queue(async () => {
-      const { source } = this.services;
-      const { stored, state } = await writeTransaction(source, (manager) => addEvents(manager, this.programmeId, events));
+      const { database } = this.services;
+      const { stored, state } = await database.write((manager) => addEvents(manager, this.programmeId, events));
       this.#list = stored.events;
       this.#state = state;
-      this.#bundle = await loadBundle(source.manager, this.programmeId);
+      this.#bundle = await loadBundle(database.manager, this.programmeId);
       this.#follow(events);
       this.changed();
     });
@@ -208,7 +207,7 @@ export class DayRun implements NeighbourDay {
   }
 
   async #reload(): Promise<void> {
-    const { manager } = this.services.source;
+    const { manager } = this.services.database;
     this.#bundle = await loadBundle(manager, this.programmeId);
     this.#list = (await newestRun(manager, this.programmeId)).events;
     this.#state = dayState(this.#list);

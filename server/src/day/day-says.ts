@@ -26,7 +26,7 @@ export class DaySays {
     const last = this.day.state.pulls.findLast(({ endedMs }) => endedMs !== null);
     if (!last) return;
     try {
-      const { findings } = await analysedState(services, await loadState(services.source.manager, programmeId));
+      const { findings } = await analysedState(services, await loadState(services.database.manager, programmeId));
       const comparisons = findings.comparisons.flatMap((comparison) => {
         const quoted = leadingEstimate(comparison);
         const { reference, candidate, verdict } = comparison;

@@ -28,7 +28,14 @@ export const ROUTES: Route[] = [
 ];
 
 const LOCAL_HOST = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
-const STATUS_OF: Record<RefusalNature, number> = { invalid: 400, unnamed: 401, missing: 404, conflict: 409 };
+const STATUS_OF: Record<RefusalNature, number> = {
+  invalid: 400,
+  unnamed: 401,
+  missing: 404,
+  conflict: 409,
+  'no-room': 507,
+  unavailable: 503,
+};
 
 /** The web application: the interface under /api, and the built pages, whose own addresses all answer with the first page. */
 export function createApp(services: Services, pages: string | null): Koa {

@@ -18,7 +18,7 @@ function plannedPct(bundle: Bundle): number | null {
 
 /** A programme on the board. */
 export async function boardEntry(room: AnalysisRoom, row: ProgrammeRow): Promise<BoardEntry> {
-  const state = await stateOf(room.source.manager, row);
+  const state = await stateOf(room.database.manager, row);
   const { bundle } = state;
   const { programme, vehicle, pulls } = bundle;
   const setupOf = (key: string) => bundle.setups.find(({ id }) => id === key)!;
@@ -74,12 +74,12 @@ export async function boardEntry(room: AnalysisRoom, row: ProgrammeRow): Promise
 /** A programme as its screens need it. */
 export async function programmeView(services: Services, id: string): Promise<ProgrammeView> {
   const changed = await programmeChanged(services, id);
-  return { ...changed, logs: await logsOf(services.source.manager, id, changed.bundle) };
+  return { ...changed, logs: await logsOf(services.database.manager, id, changed.bundle) };
 }
 
 /** The same after a change: without its logs, which no change touches. */
 export async function programmeChanged(services: Services, id: string): Promise<ProgrammeChanged> {
-  const { manager } = services.source;
+  const { manager } = services.database;
   const row = await findProgramme(manager, id);
   const state = await stateOf(manager, row);
   const { bundle } = state;

@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 import type { IncomingMessage } from 'node:http';
 import type { Logger } from 'pino';
-import type { DataSource } from 'typeorm';
+import type { Database } from '../database/database.js';
 import { z } from 'zod';
 import type { DayHub } from '../day/day-hub.js';
 import type { ImportJobs } from '../import/import-jobs.js';
@@ -9,7 +9,7 @@ import type { WorkerPools } from '../work/worker-pools.js';
 
 /** What every handler may use. */
 export interface Services {
-  source: DataSource;
+  database: Database;
   work: WorkerPools;
   imports: ImportJobs;
   days: DayHub;

@@ -1,9 +1,9 @@
-import { writeTransaction } from '../database/write-transaction.js';
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import type { Bundle, ImportState } from '@gezeit/contract';
 import { analyseMeasured, measurePulls } from '@gezeit/core';
-import type { DataSource, EntityManager } from 'typeorm';
+import type { EntityManager } from 'typeorm';
+import type { Database } from '../database/database.js';
 import type { BundleFiles } from '../bundle/read-bundle.js';
 import { readTables } from '../bundle/read-tables.js';
 import { Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
@@ -27,7 +27,7 @@ const LEAST_CHUNK = 64 * 1024;
  * programme that it became; a changed one needs a choice.
  */
 export async function importBundle(
-  source: DataSource,
+  database: Database,
   { bundle, files }: BundleFiles,
   by: string,
   choice: ImportChoice,
@@ -35,9 +35,9 @@ export async function importBundle(
 ): Promise<ImportOutcome> {
   const digests = new Map([...files].map(([file, bytes]) => [file, sha256(bytes)]));
   const digest = bundleDigest(bundle, digests);
-  const same = await source.manager.findOneBy(Programme, { bundleDigest: digest });
+  const same = await database.manager.findOneBy(Programme, { bundleDigest: digest });
   if (same && choice === null) return { kind: 'opened', programmeId: same.id };
-  const earlier = await earlierVersion(source.manager, bundle);
+  const earlier = await earlierVersion(database.manager, bundle);
   if (earlier && choice === null) return { kind: 'needs-choice', programmeId: earlier.id, title: earlier.title };
 
   const listed = new Set(bundle.pulls.flatMap(({ logs }) => logs.map(({ file }) => file)));
@@ -65,7 +65,7 @@ export async function importBundle(
   const all = new Map(await Promise.all(compressing));
   const pick = (wanted: (file: string) => boolean) => new Map([...all].filter(([file]) => wanted(file)));
   const originals = pick((file) => listed.has(file));
-  const programmeId = await writeTransaction(source, async (manager) => {
+  const programmeId = await database.write(async (manager) => {
     const asVersion = choice === 'version' && earlier;
     if (asVersion) await manager.update(Programme, { lineage: earlier.lineage }, { superseded: true });
     const id = await storeBundle(manager, {

@@ -1,6 +1,6 @@
-import { writeTransaction } from '../database/write-transaction.js';
 import { conflict, missing } from '@gezeit/core';
-import type { DataSource, EntityManager } from 'typeorm';
+import type { EntityManager } from 'typeorm';
+import type { Database } from '../database/database.js';
 import { AttachmentEntity, Change, EvidenceEntity, Programme, Pull, type ChangeRow } from '../database/entities.js';
 import { findProgramme } from './load-bundle.js';
 import { undoEdit } from './parts.js';
@@ -29,13 +29,13 @@ export async function recordChange(manager: EntityManager, programmeId: string, 
 
 /** Leaves a pull out, forces it in, or lets the rules decide; kept as a change that can be undone. */
 export async function changeExclusion(
-  source: DataSource,
+  database: Database,
   programmeId: string,
   key: string,
   excluded: string | false | null,
   by: string,
 ): Promise<void> {
-  await writeTransaction(source, async (manager) => {
+  await database.write(async (manager) => {
     await findProgramme(manager, programmeId);
     const pull = await manager.findOneBy(Pull, { programmeId, key });
     if (!pull) throw missing(`There is no pull ${key} in this programme.`, 'Open the programme again.');
@@ -52,8 +52,8 @@ export async function changeExclusion(
 }
 
 /** Puts a programme away, or brings it back to the board. */
-export async function changeArchived(source: DataSource, programmeId: string, archived: boolean, by: string): Promise<void> {
-  await writeTransaction(source, async (manager) => {
+export async function changeArchived(database: Database, programmeId: string, archived: boolean, by: string): Promise<void> {
+  await database.write(async (manager) => {
     const row = await findProgramme(manager, programmeId);
     if (row.archived === archived) return;
     await manager.update(Programme, { id: programmeId }, { archived });
@@ -76,8 +76,8 @@ const UNDO: Record<Exclude<RecordedChange['kind'], 'pull-amended'>, Undo> = {
 };
 
 /** Takes the last change back that is not undone yet. @param undoAmendment how a corrected pull comes back. @throws GezeitError `nothing-to-undo`. */
-export async function undoLast(source: DataSource, programmeId: string, undoAmendment: Undo): Promise<void> {
-  await writeTransaction(source, async (manager) => {
+export async function undoLast(database: Database, programmeId: string, undoAmendment: Undo): Promise<void> {
+  await database.write(async (manager) => {
     await findProgramme(manager, programmeId);
     const [last] = await manager.find(Change, { where: { programmeId, undone: false }, order: { id: 'DESC' }, take: 1 });
     if (!last) throw conflict('nothing-to-undo', 'There is nothing to undo.', 'Every change of this programme is already taken back.');

@@ -1,7 +1,6 @@
-import { writeTransaction } from '../database/write-transaction.js';
 import { EDITABLE_PARTS, type Edit } from '@gezeit/contract';
 import { conflict } from '@gezeit/core';
-import type { DataSource } from 'typeorm';
+import type { Database } from '../database/database.js';
 import { hasResults, markAfterwards } from './after-results.js';
 import { recordChange } from './changes.js';
 import { findProgramme, loadBundle } from './load-bundle.js';
@@ -11,8 +10,8 @@ import { editSubject, readPart, sameValue, writePart } from './parts.js';
  * Changes one part of a programme, kept so that it can be undone. Nothing is stored unless the whole bundle still makes sense.
  * @throws GezeitError `changed-meanwhile` where the part is not any more what it was where the change was made.
  */
-export async function editPart(source: DataSource, programmeId: string, { part, before, value, what }: Edit, by: string): Promise<void> {
-  await writeTransaction(source, async (manager) => {
+export async function editPart(database: Database, programmeId: string, { part, before, value, what }: Edit, by: string): Promise<void> {
+  await database.write(async (manager) => {
     await findProgramme(manager, programmeId);
     const now = await readPart(manager, programmeId, part);
     if (!sameValue(part, now, before))

@@ -1,9 +1,9 @@
-import { writeTransaction } from '../database/write-transaction.js';
 import { randomUUID } from 'node:crypto';
 import { cellSchema, vehicleSchema, type Bundle, type Findings } from '@gezeit/contract';
 import { draftProgramme, leadingEstimate, missing } from '@gezeit/core';
 import type { Aspiration } from '@gezeit/contract';
-import type { DataSource, EntityManager } from 'typeorm';
+import type { EntityManager } from 'typeorm';
+import type { Database } from '../database/database.js';
 import { Cell, Vehicle } from '../database/entities.js';
 import { addCell, addVehicle, cellsOf, type CellLink } from './cells.js';
 import { findProgramme, loadBundle } from './load-bundle.js';
@@ -17,8 +17,8 @@ export interface NewProgramme {
 }
 
 /** Begins a programme: a draft with defaults, on a car and in a cell where they are chosen. Returns its id. */
-export async function createProgramme(source: DataSource, input: NewProgramme, by: string): Promise<string> {
-  return writeTransaction(source, async (manager) => {
+export async function createProgramme(database: Database, input: NewProgramme, by: string): Promise<string> {
+  return database.write(async (manager) => {
     const vehicle = input.vehicleId ? await manager.findOneBy(Vehicle, { id: input.vehicleId }) : null;
     const cell = input.cellId ? await manager.findOneBy(Cell, { id: input.cellId }) : null;
     if ((input.vehicleId && !vehicle) || (input.cellId && !cell)) throw missing('The car or cell is gone.', 'Choose again.');
@@ -34,8 +34,8 @@ export async function createProgramme(source: DataSource, input: NewProgramme, b
 }
 
 /** Begins a programme that repeats an old one: setups, questions and plan copied, no pulls, the old answers kept beside. Returns its id. */
-export async function revalidate(source: DataSource, programmeId: string, findings: Findings, by: string): Promise<string> {
-  return writeTransaction(source, async (manager) => {
+export async function revalidate(database: Database, programmeId: string, findings: Findings, by: string): Promise<string> {
+  return database.write(async (manager) => {
     const row = await findProgramme(manager, programmeId);
     const old = await loadBundle(manager, programmeId);
     const nameOf = (id: string) => old.setups.find((setup) => setup.id === id)?.name ?? id;

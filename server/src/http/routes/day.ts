@@ -11,7 +11,6 @@ import {
 } from '@gezeit/contract';
 import { comparedPairs } from '@gezeit/core';
 import { z } from 'zod';
-import { writeTransaction } from '../../database/write-transaction.js';
 import { servePull } from '../../day/serve-pull.js';
 import { loadBundle } from '../../store/load-bundle.js';
 import { LOG_FILE, receiveFile } from '../receive-file.js';
@@ -144,7 +143,7 @@ export const dayRoutes = [
     answer: dayViewSchema,
     changes: true,
     async handle({ params, body, services }) {
-      await writeTransaction(services.source, (manager) => servePull(manager, params.id, params.pull, body));
+      await services.database.write((manager) => servePull(manager, params.id, params.pull, body));
       await services.days.changed(body.programmeId);
       return (await services.days.run(params.id)).view();
     },
@@ -157,7 +156,7 @@ export const dayRoutes = [
     answer: rigTruthSchema,
     async handle({ params, services }) {
       const run = await services.days.run(params.id);
-      const bundle = await loadBundle(services.source.manager, params.id);
+      const bundle = await loadBundle(services.database.manager, params.id);
       return { pairs: run.rigTruth(comparedPairs(bundle).map(([reference, candidate]) => [reference.id, candidate.id])) };
     },
   }),

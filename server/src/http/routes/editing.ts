@@ -18,7 +18,7 @@ export const editingRoutes = [
     answer: createdSchema,
     changes: true,
     status: 201,
-    handle: async ({ body, person, services }) => ({ id: await createProgramme(services.source, body, person) }),
+    handle: async ({ body, person, services }) => ({ id: await createProgramme(services.database, body, person) }),
   }),
   route({
     method: 'patch',
@@ -29,7 +29,7 @@ export const editingRoutes = [
     answer: programmeChangedSchema,
     changes: true,
     async handle({ params, body, person, services }) {
-      await editPart(services.source, params.id, body, person);
+      await editPart(services.database, params.id, body, person);
       await services.days.changed(params.id);
       return programmeChanged(services, params.id);
     },
@@ -43,8 +43,8 @@ export const editingRoutes = [
     answer: boardSchema,
     changes: true,
     async handle({ params, body, person, services }) {
-      await changeArchived(services.source, params.id, body.archived, person);
-      const rows = await services.source.manager.find(Programme, { where: { superseded: false }, order: { createdAt: 'ASC' } });
+      await changeArchived(services.database, params.id, body.archived, person);
+      const rows = await services.database.manager.find(Programme, { where: { superseded: false }, order: { createdAt: 'ASC' } });
       return { programmes: await Promise.all(rows.map((row) => boardEntry(services, row))) };
     },
   }),
@@ -58,8 +58,8 @@ export const editingRoutes = [
     changes: true,
     status: 201,
     async handle({ params, person, services }) {
-      const { findings } = await analysedState(services, await loadState(services.source.manager, params.id));
-      return { id: await revalidate(services.source, params.id, findings, person) };
+      const { findings } = await analysedState(services, await loadState(services.database.manager, params.id));
+      return { id: await revalidate(services.database, params.id, findings, person) };
     },
   }),
 ];

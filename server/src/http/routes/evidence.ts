@@ -1,4 +1,3 @@
-import { writeTransaction } from '../../database/write-transaction.js';
 import { createdSchema, evidenceDraftSchema, evidenceSchema, programmeChangedSchema } from '@gezeit/contract';
 import { z } from 'zod';
 import { addAttachment, readAttachment } from '../../store/attachments.js';
@@ -23,7 +22,7 @@ export const evidenceRoutes = [
     answer: programmeChangedSchema,
     changes: true,
     async handle({ params, body, person, services }) {
-      await writeTransaction(services.source, async (manager) => {
+      await services.database.write(async (manager) => {
         await findProgramme(manager, params.id);
         const evidence = evidenceSchema.parse({ ...body, by: person, at: new Date().toISOString() });
         await keepEvidence(manager, params.id, evidence, person);
@@ -39,7 +38,7 @@ export const evidenceRoutes = [
     answer: programmeChangedSchema,
     changes: true,
     async handle({ params, person, services }) {
-      await writeTransaction(services.source, (manager) => removeEvidence(manager, params.id, params.key, person));
+      await services.database.write((manager) => removeEvidence(manager, params.id, params.key, person));
       return programmeChanged(services, params.id);
     },
   }),
@@ -53,7 +52,7 @@ export const evidenceRoutes = [
     status: 201,
     async handle({ params, person, request, services }) {
       const { name, bytes } = await receiveFile(request, PHOTO_OR_SHEET);
-      return writeTransaction(services.source, async (manager) => {
+      return services.database.write(async (manager) => {
         await findProgramme(manager, params.id);
         return { id: await addAttachment(manager, params.id, name, bytes, person) };
       });
@@ -67,7 +66,7 @@ export const evidenceRoutes = [
     query: fileQuery,
     answer: 'application/octet-stream',
     async handle({ params, query, services }) {
-      const { mediaType, bytes } = await readAttachment(services.source.manager, params.id, query.file);
+      const { mediaType, bytes } = await readAttachment(services.database.manager, params.id, query.file);
       const shown = mediaType.startsWith('image/');
       return { type: mediaType, body: bytes, ...(shown ? {} : { fileName: query.file.split('/').at(-1)! }) };
     },
@@ -81,7 +80,7 @@ export const evidenceRoutes = [
     answer: programmeChangedSchema,
     changes: true,
     async handle({ params, query, person, services }) {
-      await writeTransaction(services.source, async (manager) => {
+      await services.database.write(async (manager) => {
         const row = await manager.findOneBy(AttachmentEntity, { programmeId: params.id, file: query.file, removed: false });
         if (!row) throw missing(`There is no file ${query.file}.`, 'Open the programme again.');
         await manager.update(AttachmentEntity, { id: row.id }, { removed: true });

@@ -16,8 +16,8 @@ export const importRoutes = [
     answer: importStateSchema,
     changes: true,
     status: 202,
-    async handle({ request, person, services: { imports, source } }) {
-      const folder = join(incomingFolder(source.options.database as string), randomUUID());
+    async handle({ request, person, services: { imports, database } }) {
+      const folder = join(incomingFolder(database.file), randomUUID());
       const path = await receiveBundle(request, folder);
       return imports.start(folder, path, person, null);
     },

@@ -18,7 +18,7 @@ export const libraryRoutes = [
     path: '/api/vehicles',
     summary: 'Every car, with the programmes on it.',
     answer: vehicleEntriesSchema,
-    handle: ({ services }) => listVehicles(services.source.manager),
+    handle: ({ services }) => listVehicles(services.database.manager),
   }),
   route({
     method: 'post',
@@ -28,14 +28,14 @@ export const libraryRoutes = [
     answer: createdSchema,
     changes: true,
     status: 201,
-    handle: async ({ body, services }) => ({ id: await addVehicle(services.source.manager, body) }),
+    handle: async ({ body, services }) => ({ id: await services.database.write((manager) => addVehicle(manager, body)) }),
   }),
   route({
     method: 'get',
     path: '/api/cells',
     summary: 'Every cell, with the programmes in it.',
     answer: cellEntriesSchema,
-    handle: ({ services }) => listCells(services.source.manager),
+    handle: ({ services }) => listCells(services.database.manager),
   }),
   route({
     method: 'post',
@@ -45,14 +45,14 @@ export const libraryRoutes = [
     answer: createdSchema,
     changes: true,
     status: 201,
-    handle: async ({ body, services }) => ({ id: await addCell(services.source.manager, body) }),
+    handle: async ({ body, services }) => ({ id: await services.database.write((manager) => addCell(manager, body)) }),
   }),
   route({
     method: 'get',
     path: '/api/parts',
     summary: 'Part lines with their revisions and specimens, and where each specimen has been.',
     answer: partsSchema,
-    handle: async ({ services }) => ({ parts: await listParts(services.source.manager) }),
+    handle: async ({ services }) => ({ parts: await listParts(services.database.manager) }),
   }),
   route({
     method: 'get',
@@ -60,6 +60,6 @@ export const libraryRoutes = [
     summary: 'Search programmes, parts, files and notes.',
     query: z.object({ q: z.string().max(200).default('') }),
     answer: searchSchema,
-    handle: async ({ query, services }) => ({ hits: await search(services.source.manager, query.q) }),
+    handle: async ({ query, services }) => ({ hits: await search(services.database.manager, query.q) }),
   }),
 ];

@@ -24,14 +24,14 @@ export const logRoutes = [
     params: idParams,
     query: traceQuery,
     answer: 'application/octet-stream',
-    async handle({ params, query, services: { source } }) {
-      const log = await source.manager.findOneBy(Log, { id: params.id });
+    async handle({ params, query, services: { database } }) {
+      const log = await database.manager.findOneBy(Log, { id: params.id });
       if (!log) throw noLog();
       const wanted = query.columns.split(',');
       // Straight from the driver: the mapper copies and compares whole blobs.
       const marks = wanted.map(() => '?').join(', ');
       const rows = `SELECT "id", "position", "samples" FROM "trace" WHERE "logId" = ? AND ("position" = 0 OR "id" IN (${marks}))`;
-      const traces = await source.query<Pick<TraceRow, 'id' | 'position' | 'samples'>[]>(rows, [log.id, ...wanted]);
+      const traces = await database.manager.query<Pick<TraceRow, 'id' | 'position' | 'samples'>[]>(rows, [log.id, ...wanted]);
       const time = traces.find(({ position }) => position === 0);
       if (!wanted.every((id) => traces.some((trace) => trace.id === id)))
         throw missing('A column is not in this log.', 'Open the programme again.');
@@ -50,8 +50,8 @@ export const logRoutes = [
     summary: 'The original log file, byte for byte.',
     params: idParams,
     answer: 'application/octet-stream',
-    async handle({ params, services: { source } }) {
-      const log = await source.manager.findOne(Log, { where: { id: params.id }, select: { file: true, compressed: true } });
+    async handle({ params, services: { database } }) {
+      const log = await database.manager.findOne(Log, { where: { id: params.id }, select: { file: true, compressed: true } });
       if (!log) throw noLog();
       return { type: 'application/octet-stream', body: gunzipSync(log.compressed), fileName: basename(log.file) };
     },

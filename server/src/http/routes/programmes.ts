@@ -32,7 +32,7 @@ export const programmeRoutes = [
     summary: 'The board: every programme with its present answers.',
     answer: boardSchema,
     async handle({ services }) {
-      const rows = await services.source.manager.find(Programme, { where: { superseded: false }, order: { createdAt: 'ASC' } });
+      const rows = await services.database.manager.find(Programme, { where: { superseded: false }, order: { createdAt: 'ASC' } });
       return { programmes: await Promise.all(rows.map((row) => boardEntry(services, row))) };
     },
   }),
@@ -51,7 +51,7 @@ export const programmeRoutes = [
     params: idParams,
     answer: findingsSchema,
     async handle({ params, services }) {
-      return (await analysedState(services, await loadState(services.source.manager, params.id))).findings;
+      return (await analysedState(services, await loadState(services.database.manager, params.id))).findings;
     },
   }),
   route({
@@ -61,7 +61,7 @@ export const programmeRoutes = [
     params: idParams,
     answer: curvesSchema,
     async handle({ params, services }) {
-      return curvesOfState(services, await loadState(services.source.manager, params.id));
+      return curvesOfState(services, await loadState(services.database.manager, params.id));
     },
   }),
   route({
@@ -71,8 +71,8 @@ export const programmeRoutes = [
     params: idParams,
     answer: 'application/zip',
     async handle({ params, services }) {
-      const { title } = await findProgramme(services.source.manager, params.id);
-      const files = await exportFiles(services.source.manager, params.id);
+      const { title } = await findProgramme(services.database.manager, params.id);
+      const files = await exportFiles(services.database.manager, params.id);
       return { type: 'application/zip', body: Buffer.from(zipSync(files, { level: 1 })), fileName: `${fileName(title)}.zip` };
     },
   }),
@@ -85,7 +85,7 @@ export const programmeRoutes = [
     answer: programmeChangedSchema,
     changes: true,
     async handle({ params, body, person, services }) {
-      await changeExclusion(services.source, params.id, params.pull, body.excluded, person);
+      await changeExclusion(services.database, params.id, params.pull, body.excluded, person);
       await services.days.changed(params.id);
       return programmeChanged(services, params.id);
     },
@@ -99,7 +99,7 @@ export const programmeRoutes = [
     answer: programmeChangedSchema,
     changes: true,
     async handle({ params, body, person, services }) {
-      await changePull(services.source, params.id, params.pull, body, person);
+      await changePull(services.database, params.id, params.pull, body, person);
       await services.days.changed(params.id);
       return programmeChanged(services, params.id);
     },
@@ -112,7 +112,7 @@ export const programmeRoutes = [
     answer: programmeChangedSchema,
     changes: true,
     async handle({ params, services }) {
-      await undoLast(services.source, params.id, undoAmendment);
+      await undoLast(services.database, params.id, undoAmendment);
       await services.days.changed(params.id);
       return programmeChanged(services, params.id);
     },

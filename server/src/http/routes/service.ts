@@ -11,8 +11,8 @@ export function serviceRoutes(all: () => Route[]): Route[] {
       path: '/api/health',
       summary: 'Whether the server and its database answer.',
       answer: healthSchema,
-      async handle({ services: { source, version } }) {
-        await source.query('SELECT 1');
+      async handle({ services: { database, version } }) {
+        await database.manager.query('SELECT 1');
         return { status: 'ok' as const, version, database: 'ok' as const };
       },
     }),

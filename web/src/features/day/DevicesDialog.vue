@@ -15,7 +15,7 @@ const address = ref('tcp://127.0.0.1:');
 const keep = ref(true);
 const devices = computed(() => day.view?.devices ?? []);
 const hasRig = computed(() => devices.value.some(({ setting }) => setting.kind === 'rig'));
-const NAMES = { folder: 'Watched folder', stream: 'Stream', rig: 'Simulated rig' };
+const NAMES = { folder: 'Watched folder', stream: 'Stream', rig: 'Simulated rig', unreadable: 'A device' };
 const STATES = { listening: 'listening', waiting: 'waiting', failed: 'cannot be reached' };
 
 function freeId(kind: DeviceSetting['kind']): string {
