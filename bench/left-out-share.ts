@@ -4,8 +4,8 @@ import { readTables } from '../server/src/bundle/read-tables.js';
 import { medianMs } from './fixed-calculation.js';
 
 /** Share of a whole analysis of the airbox demo that is left where one pull is left out of pulls that are measured already. */
-export function leftOutShare(): number {
-  const { bundle, files } = readBundle('demo/bundles/sealed-airbox');
+export async function leftOutShare(): Promise<number> {
+  const { bundle, files } = await readBundle('demo/bundles/sealed-airbox');
   const tables = readTables(bundle, files);
   const measured = measurePulls(bundle, tables);
   const without = structuredClone(bundle);

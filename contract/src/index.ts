@@ -7,3 +7,4 @@ export * from './plan.js';
 export * from './day.js';
 export * from './api.js';
 export { z } from './zod.js';
+export * from './limits.js';

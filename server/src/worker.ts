@@ -19,7 +19,7 @@ const importTask: Handler<'import'> = ({ path, by, choice, port }) =>
       port.postMessage({ step, share, detail } satisfies ImportProgress);
     try {
       tell('unpacking', 0, 'looking into the bundle');
-      return await importBundle(await database, readBundle(path), by, choice, tell);
+      return await importBundle(await database, await readBundle(path, () => `${path}-unpacked`), by, choice, tell);
     } finally {
       port.close();
     }

@@ -1,16 +1,28 @@
-import type { Findings, PullDetail, Tide } from '@gezeit/contract';
-import { leavesOut, onEveryPull, PLAIN_FORMATTER, tideOf, withWords, type Analysis } from '@gezeit/core';
+import type { Bundle, Findings, PullDetail, Tide } from '@gezeit/contract';
+import { leavesOut, onEveryPull, PLAIN_FORMATTER, plannedResolution, tideOf, withWords, type Analysis } from '@gezeit/core';
 
 /** Findings, tide and details of the pulls: what the screens draw from, but the curves. */
 export interface Analysed {
   findings: Findings;
   tide: Tide;
   pulls: PullDetail[];
+  /** What the plan of a programme without pulls could resolve: its worst comparison, per cent; null without a plan, or with pulls. */
+  plannedResolvablePct: number | null;
 }
 
 /** What an analysis shows. */
-export function analysedOf(analysis: Analysis): Analysed {
-  return { findings: analysis.findings, tide: tideOf(analysis.pulls), pulls: pullDetails(analysis) };
+export function analysedOf(bundle: Bundle, analysis: Analysis): Analysed {
+  return {
+    findings: analysis.findings,
+    tide: tideOf(analysis.pulls),
+    pulls: pullDetails(analysis),
+    plannedResolvablePct: bundle.pulls.length > 0 ? null : plannedPct(bundle),
+  };
+}
+
+function plannedPct(bundle: Bundle): number | null {
+  const resolvable = plannedResolution(bundle).map(({ resolution }) => resolution.smallestResolvablePct);
+  return resolvable.length > 0 ? Math.max(...resolvable) : null;
 }
 
 function pullDetails({ pulls, findings }: Analysis): PullDetail[] {

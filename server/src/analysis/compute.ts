@@ -13,7 +13,7 @@ const MOST_AT_HAND = 600;
 
 /** Computes the findings of a state, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
 export async function computeAnalysed(database: Database, state: ProgrammeState): Promise<Analysed> {
-  const analysed = analysedOf(analyseMeasured(state.bundle, await measuredPulls(database, state), state.evidence));
+  const analysed = analysedOf(state.bundle, analyseMeasured(state.bundle, await measuredPulls(database, state), state.evidence));
   keepLater(database, state.id, 'findings', new Map([[findingsDigest(state), analysed]]));
   return analysed;
 }

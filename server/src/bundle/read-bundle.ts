@@ -1,13 +1,15 @@
-import { readdirSync, readFileSync, statSync } from 'node:fs';
-import { basename, join, relative, sep } from 'node:path';
-import { bundleSchema, type Bundle } from '@gezeit/contract';
+import { closeSync, mkdtempSync, openSync, readSync, rmSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import { beyondLimits, bundleSchema, LIMITS, type Bundle } from '@gezeit/contract';
 import { GezeitError, missing } from '@gezeit/core';
-import { unzipSync } from 'fflate';
+import { BundleFiles } from './bundle-files.js';
+import { unzip } from './unzip.js';
 
-/** A bundle's description and its files by their path inside it. */
-export interface BundleFiles {
+/** A bundle's description and its files. */
+export interface ReadBundle {
   bundle: Bundle;
-  files: Map<string, Uint8Array>;
+  files: BundleFiles;
 }
 
 const DESCRIPTION = 'gezeit.json';
@@ -15,30 +17,42 @@ const LOG_LISTED_TWICE = 'List the file once a pull.';
 
 /**
  * Reads a bundle from a folder or a .zip.
+ * @param unpacked where a .zip is unpacked to; a folder that ends with the process where it is not said.
  * @throws GezeitError with the place and the next step where it is none.
  */
-export function readBundle(path: string): BundleFiles {
+export async function readBundle(path: string, unpacked: () => string = temporaryFolder): Promise<ReadBundle> {
   let isFolder: boolean;
   try {
     isFolder = statSync(path).isDirectory();
   } catch {
     throw missing('There is no such file or folder.', 'Check the path.', { file: path });
   }
-  return bundleFromFiles(isFolder ? filesOfFolder(path) : filesOfZip(readFileSync(path), basename(path)));
+  if (isFolder) return bundleFromFiles(BundleFiles.ofFolder(path));
+  refuseNoZip(path);
+  const folder = unpacked();
+  await unzip(path, folder);
+  return bundleFromFiles(BundleFiles.ofFolder(folder));
+}
+
+function temporaryFolder(): string {
+  const folder = mkdtempSync(join(tmpdir(), 'gezeit-unpacked-'));
+  process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
+  return folder;
 }
 
 /** A bundle from its files; a single folder around them (as zips often have) is taken off. */
-function bundleFromFiles(all: Map<string, Uint8Array>): BundleFiles {
-  const description = [...all.keys()]
+function bundleFromFiles(all: BundleFiles): ReadBundle {
+  const description = all.names
     .filter((file) => file === DESCRIPTION || file.endsWith(`/${DESCRIPTION}`))
     .sort((a, b) => a.length - b.length)[0];
   if (description === undefined) {
     const next = `Add ${DESCRIPTION} beside the logs; docs/bundle.md says what stands in it.`;
-    throw new GezeitError('no-description', `This is no bundle: it holds no ${DESCRIPTION}.`, next, { file: [...all.keys()][0] });
+    throw new GezeitError('no-description', `This is no bundle: it holds no ${DESCRIPTION}.`, next, { file: all.names[0] });
   }
-  const prefix = description.slice(0, -DESCRIPTION.length);
-  const files = new Map([...all].filter(([file]) => file.startsWith(prefix)).map(([file, bytes]) => [file.slice(prefix.length), bytes]));
-  const bundle = parseDescription(files.get(DESCRIPTION)!);
+  const files = all.below(description.slice(0, -DESCRIPTION.length));
+  const bundle = parseDescription(files);
+  const beyond = beyondLimits(bundle);
+  if (beyond) throw new GezeitError('too-large', `${beyond}.`, 'Split or shorten it.', { file: DESCRIPTION });
   for (const [index, pull] of bundle.pulls.entries()) {
     const listed = pull.logs.map(({ file }) => file);
     for (const file of listed) {
@@ -55,10 +69,20 @@ function bundleFromFiles(all: Map<string, Uint8Array>): BundleFiles {
   return { bundle, files };
 }
 
-function parseDescription(bytes: Uint8Array): Bundle {
+function parseDescription(files: BundleFiles): Bundle {
+  const most = LIMITS.descriptionBytes;
+  if (files.size(DESCRIPTION) > most)
+    throw new GezeitError(
+      'too-large',
+      `The description is larger than ${most / 1024 ** 2} MB.`,
+      'Keep notes and photos in files of their own.',
+      {
+        file: DESCRIPTION,
+      },
+    );
   let raw: unknown;
   try {
-    raw = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes).replace(/^\uFEFF/, ''));
+    raw = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(files.read(DESCRIPTION)).replace(/^\uFEFF/, ''));
   } catch (error) {
     const detail = error instanceof SyntaxError ? ` (${error.message})` : '';
     throw new GezeitError('bad-json', `This is not valid JSON${detail}.`, 'Correct or export it again.', { file: DESCRIPTION });
@@ -76,30 +100,19 @@ function parseDescription(bytes: Uint8Array): Bundle {
   });
 }
 
-function filesOfFolder(root: string): Map<string, Uint8Array> {
-  const files = new Map<string, Uint8Array>();
-  for (const entry of readdirSync(root, { recursive: true, withFileTypes: true })) {
-    if (!entry.isFile()) continue;
-    const path = join(entry.parentPath, entry.name);
-    files.set(relative(root, path).split(sep).join('/'), readFileSync(path));
-  }
-  return files;
-}
-
-/** Files of a zip; refuses what is none or was cut off. */
-function filesOfZip(bytes: Uint8Array, file: string): Map<string, Uint8Array> {
-  if (bytes.length === 0) throw new GezeitError('empty-file', 'The file is empty.', 'Choose the bundle again.', { file });
-  if (bytes[0] !== 0x50 || bytes[1] !== 0x4b) {
-    throw new GezeitError(
-      'no-bundle',
-      'This is neither a bundle folder nor a .zip of one.',
-      'Choose the folder that holds gezeit.json, or its .zip.',
-      { file },
-    );
-  }
-  try {
-    return new Map(Object.entries(unzipSync(bytes)).filter(([name]) => !name.endsWith('/')));
-  } catch {
-    throw new GezeitError('bad-zip', 'The .zip is damaged or was cut off.', 'Copy or create it again.', { file });
-  }
+/** @throws GezeitError where a file does not begin as a .zip does. */
+function refuseNoZip(path: string): void {
+  const file = basename(path);
+  const head = Buffer.alloc(2);
+  const handle = openSync(path, 'r');
+  const read = readSync(handle, head);
+  closeSync(handle);
+  if (read === 0) throw new GezeitError('empty-file', 'The file is empty.', 'Choose the bundle again.', { file });
+  if (head.toString('latin1') === 'PK') return;
+  throw new GezeitError(
+    'no-bundle',
+    'This is neither a bundle folder nor a .zip of one.',
+    'Choose the folder that holds gezeit.json, or its .zip.',
+    { file },
+  );
 }

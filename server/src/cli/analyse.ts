@@ -5,8 +5,8 @@ import { readEvidence } from '../store/evidence.js';
 import { findingsTable } from './findings-table.js';
 
 /** Prints a bundle's findings: a short table, or the exchange format. */
-export function analyseCommand(path: string, json: boolean): void {
-  const { bundle, files } = readBundle(path);
+export async function analyseCommand(path: string, json: boolean): Promise<void> {
+  const { bundle, files } = await readBundle(path);
   const { findings } = analyse(bundle, readTables(bundle, files), readEvidence(files).evidence);
   process.stdout.write(`${json ? JSON.stringify(findings, null, 2) : findingsTable(bundle, findings)}\n`);
 }

@@ -7,7 +7,7 @@ import { importBundle, type ImportChoice } from '../import/import-bundle.js';
 
 /** Imports a bundle into the data folder; a changed one needs `--as version` or `--as copy`. */
 export async function importCommand(path: string, choice: ImportChoice): Promise<void> {
-  const files = readBundle(path);
+  const files = await readBundle(path);
   const database = await Database.open(databaseFile(dataFolder()));
   try {
     const outcome = await importBundle(database, files, `${userInfo().username} (command)`, choice, () => {});

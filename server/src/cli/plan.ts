@@ -4,8 +4,8 @@ import { GezeitError } from '@gezeit/core';
 import { readBundle } from '../bundle/read-bundle.js';
 
 /** Prints what a bundle's plan will be able to recognise: a short table, or the exchange format. */
-export function planCommand(path: string, json: boolean): void {
-  const { bundle } = readBundle(path);
+export async function planCommand(path: string, json: boolean): Promise<void> {
+  const { bundle } = await readBundle(path);
   if (!bundle.plan)
     throw new GezeitError('no-plan', 'The bundle holds no plan.', 'Add "plan" to it, or plan the day in Gezeit.', { file: 'gezeit.json' });
   const report = planReport(bundle);

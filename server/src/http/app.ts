@@ -3,8 +3,9 @@ import Router from '@koa/router';
 import Koa, { type Context } from 'koa';
 import serveStatic from 'koa-static';
 import { ZodError, type z } from 'zod';
-import type { ApiError } from '@gezeit/contract';
+import { tooLongText, type ApiError } from '@gezeit/contract';
 import { GezeitError, missing, type RefusalNature } from '@gezeit/core';
+import { storageFailure } from '../database/storage-failure.js';
 import { dayRoutes } from './routes/day.js';
 import { editingRoutes } from './routes/editing.js';
 import { evidenceRoutes } from './routes/evidence.js';
@@ -13,6 +14,7 @@ import { libraryRoutes } from './routes/library.js';
 import { logRoutes } from './routes/logs.js';
 import { programmeRoutes } from './routes/programmes.js';
 import { serviceRoutes } from './routes/service.js';
+import { onlyFromItself, onlyLocal } from './strangers.js';
 import type { RawAnswer, Route, Services } from './route.js';
 
 /** Every route of the server; the document and the tests walk this list. */
@@ -27,7 +29,6 @@ export const ROUTES: Route[] = [
   ...importRoutes,
 ];
 
-const LOCAL_HOST = /^(127\.0\.0\.1|localhost|\[::1\])(:\d+)?$/;
 const STATUS_OF: Record<RefusalNature, number> = {
   invalid: 400,
   unnamed: 401,
@@ -43,7 +44,8 @@ export function createApp(services: Services, pages: string | null): Koa {
   app.on('error', (error: Error) => services.log.error({ err: error }, 'request failed'));
   app.use(answerErrors(services));
   app.use(onlyLocal);
-  app.use(bodyParser({ jsonLimit: '8mb' }));
+  app.use(onlyFromItself);
+  app.use(bodyParser({ jsonLimit: '8mb', enableTypes: ['json'] }));
   const router = new Router();
   for (const route of ROUTES) router[route.method](route.path, (context: Context) => handle(route, context, services));
   app.use(router.routes());
@@ -71,18 +73,6 @@ export function createApp(services: Services, pages: string | null): Koa {
   return app;
 }
 
-/** Another site's page that resolves its name to this machine is turned away. */
-async function onlyLocal(context: Context, next: () => Promise<unknown>): Promise<void> {
-  if (!LOCAL_HOST.test(context.host))
-    throw new GezeitError('not-local', 'Gezeit answers on this machine only.', 'Open the printed address.');
-  context.set(
-    'Content-Security-Policy',
-    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; worker-src 'self' blob:",
-  );
-  context.set('X-Content-Type-Options', 'nosniff');
-  await next();
-}
-
 function answerErrors({ log }: Services) {
   return async (context: Context, next: () => Promise<unknown>) => {
     try {
@@ -104,13 +94,35 @@ function asGezeitError(error: unknown): GezeitError | null {
     const [issue] = error.issues;
     return new GezeitError('bad-request', `${issue?.path.join('.') || 'request'}: ${issue?.message}.`, 'Correct the request.');
   }
-  const isBadBody = error instanceof Error && 'status' in error && (error.status === 400 || error.status === 413);
-  return isBadBody ? new GezeitError('bad-request', 'The body of the request cannot be read.', 'Send valid JSON.') : null;
+  return storageFailure(error) ?? fromHttp(error);
+}
+
+/** What a package of the way refuses by its status: bodies and addresses that cannot be read. */
+function fromHttp(error: unknown): GezeitError | null {
+  const status = error instanceof Error && 'status' in error ? Number(error.status) : 0;
+  if (status === 413)
+    return new GezeitError('too-large', 'The request is larger than 8 MB.', 'Send less at once; files have addresses of their own.');
+  if (status === 404 || status === 403) return missing('There is nothing at this address.', 'Go back to the board.');
+  return status >= 400 && status < 500
+    ? new GezeitError('bad-request', 'The request cannot be read.', 'Send a valid address, and valid JSON.')
+    : null;
+}
+
+/** @throws GezeitError `too-long` where a text of a request is longer than it may be. */
+function withinLengths(body: unknown): void {
+  const found = tooLongText(body);
+  if (found)
+    throw new GezeitError(
+      'too-long',
+      `${found.place}: this is longer than ${found.most} letters.`,
+      'Shorten it; longer texts can be attached as a file.',
+    );
 }
 
 async function handle(route: Route, context: Context, services: Services): Promise<void> {
   const check = (schema: z.ZodType | undefined, value: unknown) => schema?.parse(value);
   const person = route.changes ? personOf(context) : '';
+  if (route.body) withinLengths((context.request as { body?: unknown }).body);
   const answer = (await route.handle({
     params: check(route.params, context['params']),
     query: check(route.query, context.query),

@@ -1,5 +1,5 @@
 import type { BoardEntry, Bundle, ProgrammeChanged, ProgrammeView } from '@gezeit/contract';
-import { GezeitError, listAssumptions, plannedResolution, programmeGaps } from '@gezeit/core';
+import { GezeitError, listAssumptions, programmeGaps } from '@gezeit/core';
 import { In, type EntityManager } from 'typeorm';
 import { analysedState, type AnalysisRoom } from '../analysis/analysis.js';
 import { stateOf } from '../analysis/programme-state.js';
@@ -9,12 +9,6 @@ import { cellsOf } from '../store/cells.js';
 import { programmesInCell, programmesOnVehicle } from '../store/library.js';
 import { findProgramme } from '../store/load-bundle.js';
 import type { Services } from './route.js';
-
-/** What the plan of a programme without pulls could resolve: its worst comparison, per cent; null without a plan. */
-function plannedPct(bundle: Bundle): number | null {
-  const resolvable = plannedResolution(bundle).map(({ resolution }) => resolution.smallestResolvablePct);
-  return resolvable.length > 0 ? Math.max(...resolvable) : null;
-}
 
 /** A programme on the board. */
 export async function boardEntry(room: AnalysisRoom, row: ProgrammeRow): Promise<BoardEntry> {
@@ -33,7 +27,7 @@ export async function boardEntry(room: AnalysisRoom, row: ProgrammeRow): Promise
     pullsUsed: 0,
     pullsDriven: pulls.length,
     lastPullAt: pulls.map(({ startedAt }) => startedAt).sort((a, b) => Date.parse(b) - Date.parse(a))[0] ?? null,
-    plannedResolvablePct: pulls.length > 0 ? null : plannedPct(bundle),
+    plannedResolvablePct: null,
     answers: [],
     earlierAnswers: (programme.revalidates?.answers ?? []).map(({ candidate, candidateName, power, pct, low, high }) => ({
       candidate,
@@ -54,7 +48,8 @@ export async function boardEntry(room: AnalysisRoom, row: ProgrammeRow): Promise
     problem: null,
   };
   try {
-    const { findings } = await analysedState(room, state);
+    const { findings, plannedResolvablePct } = await analysedState(room, state);
+    entry.plannedResolvablePct = plannedResolvablePct;
     entry.pullsUsed = findings.pulls.filter(({ status }) => status === 'used').length;
     entry.answers = findings.comparisons.flatMap(({ candidate, answers }) =>
       answers.map(({ question: _, of: __, ...answer }) => ({

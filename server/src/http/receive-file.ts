@@ -24,20 +24,32 @@ export async function receiveFile(
   return new Promise((resolve, reject) => {
     let parser: busboy.Busboy;
     try {
-      parser = busboy({ headers: request.headers, limits: { fileSize: mostMB * 1024 ** 2, files: 1 }, defParamCharset: 'utf8' });
+      parser = busboy({ headers: request.headers, limits: { fileSize: mostMB * 1024 ** 2, files: 1, fields: 0 }, defParamCharset: 'utf8' });
     } catch {
+      request.resume();
       reject(none());
       return;
     }
     let received: { name: string; bytes: Buffer } | null = null;
+    // Whatever is refused is read to its end: half-read, nobody would see the answer.
+    const refuse = (error: GezeitError) => {
+      request.unpipe(parser);
+      request.resume();
+      reject(error);
+    };
+    const cutOff = () => refuse(new GezeitError('upload-cut-off', 'The upload was cut off.', 'Send the file again.'));
     parser.on('file', (_field, stream, { filename }) => {
       const chunks: Buffer[] = [];
       stream.on('data', (chunk: Buffer) => chunks.push(chunk));
-      stream.on('limit', () => reject(new GezeitError('file-too-large', `The file is larger than ${mostMB} MB.`, tooLarge)));
+      stream.on('limit', () => refuse(new GezeitError('file-too-large', `The file is larger than ${mostMB} MB.`, tooLarge)));
+      stream.on('error', cutOff);
       stream.on('end', () => (received = { name: filename || 'file', bytes: Buffer.concat(chunks) }));
     });
-    parser.on('error', () => reject(new GezeitError('upload-cut-off', 'The upload was cut off.', 'Send the file again.')));
+    parser.on('error', cutOff);
     parser.on('close', () => (received ? resolve(received) : reject(none())));
+    request.on('close', () => {
+      if (!request.complete) cutOff();
+    });
     request.pipe(parser);
   });
 }

@@ -1,11 +1,12 @@
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import type { Bundle, ImportState } from '@gezeit/contract';
-import { analyseMeasured, measurePulls } from '@gezeit/core';
+import { analyseMeasured, measurePulls, type LogTable } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import type { Database } from '../database/database.js';
-import type { BundleFiles } from '../bundle/read-bundle.js';
-import { readTables } from '../bundle/read-tables.js';
+import type { BundleFiles } from '../bundle/bundle-files.js';
+import type { ReadBundle } from '../bundle/read-bundle.js';
+import { devicesOf, readTable } from '../bundle/read-tables.js';
 import { Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
 import { analysedOf } from '../analysis/analysed.js';
 import { findingsDigest, pullDigests } from '../analysis/input-digests.js';
@@ -28,43 +29,27 @@ const LEAST_CHUNK = 64 * 1024;
  */
 export async function importBundle(
   database: Database,
-  { bundle, files }: BundleFiles,
+  { bundle, files }: ReadBundle,
   by: string,
   choice: ImportChoice,
   onProgress: OnProgress,
 ): Promise<ImportOutcome> {
-  const digests = new Map([...files].map(([file, bytes]) => [file, sha256(bytes)]));
+  const digests = new Map(files.names.map((file) => [file, sha256(files.read(file))]));
   const digest = bundleDigest(bundle, digests);
   const same = await database.manager.findOneBy(Programme, { bundleDigest: digest });
   if (same && choice === null) return { kind: 'opened', programmeId: same.id };
   const earlier = await earlierVersion(database.manager, bundle);
   if (earlier && choice === null) return { kind: 'needs-choice', programmeId: earlier.id, title: earlier.title };
 
-  const listed = new Set(bundle.pulls.flatMap(({ logs }) => logs.map(({ file }) => file)));
-  // Compression runs on other threads while this one reads the tables; one output chunk, or it would wait for this one between chunks.
   const { evidence, unread } = readEvidence(files);
-  const known = new Set(evidence.map(({ id }) => evidenceFile(id)));
-  const others = [...files.keys()].filter((file) => file !== 'gezeit.json' && !listed.has(file) && !known.has(file));
-  const compressing = [...listed, ...others].map(async (file): Promise<[string, OriginalFile]> => {
-    const bytes = files.get(file)!;
-    return [
-      file,
-      {
-        byteCount: bytes.length,
-        sha256: digests.get(file)!,
-        compressed: await compress(bytes, { level: 1, chunkSize: Math.max(LEAST_CHUNK, bytes.length) }),
-      },
-    ];
-  });
-  await new Promise(setImmediate);
-  const tables = readTables(bundle, files, (done, of, file) => onProgress('reading', done / of, file));
+  const { tables, originals } = await readLogs(bundle, files, digests, (done, of, file) => onProgress('reading', done / of, file));
   onProgress('judging', 0, 'finding pulls and comparing setups');
   const measured = measurePulls(bundle, tables);
   const analysis = analyseMeasured(bundle, measured, evidence);
   onProgress('storing', 0, 'writing everything at once');
-  const all = new Map(await Promise.all(compressing));
-  const pick = (wanted: (file: string) => boolean) => new Map([...all].filter(([file]) => wanted(file)));
-  const originals = pick((file) => listed.has(file));
+  const known = new Set([...evidence.map(({ id }) => evidenceFile(id)), ...originals.keys(), 'gezeit.json']);
+  const attachments = new Map<string, OriginalFile>();
+  for (const file of files.names) if (!known.has(file)) attachments.set(file, await packed(files.read(file), digests.get(file)!));
   const programmeId = await database.write(async (manager) => {
     const asVersion = choice === 'version' && earlier;
     if (asVersion) await manager.update(Programme, { lineage: earlier.lineage }, { superseded: true });
@@ -74,7 +59,7 @@ export async function importBundle(
       tables,
       originals,
       evidence,
-      attachments: pick((file) => !listed.has(file)),
+      attachments,
       by,
       lineage: asVersion ? earlier.lineage : null,
       version: asVersion ? earlier.version + 1 : 1,
@@ -82,7 +67,7 @@ export async function importBundle(
     const state = { id, bundle, logs: new Map([...originals].map(([file, log]) => [file, log.sha256])), evidence };
     const digestOf = pullDigests(state);
     await keepProducts(manager, id, 'pull', new Map(measured.map((pull) => [digestOf.get(pull.id)!, pull])), [...digestOf.values()]);
-    await keepProducts(manager, id, 'findings', new Map([[findingsDigest(state), analysedOf(analysis)]]));
+    await keepProducts(manager, id, 'findings', new Map([[findingsDigest(state), analysedOf(bundle, analysis)]]));
     return id;
   });
   return {
@@ -93,6 +78,36 @@ export async function importBundle(
       [...tables.values()].flatMap(({ file, report }) => report.notes.map((note) => `${file}: ${note}`)),
     ),
   };
+}
+
+/** Every log that a pull lists, as a table and packed: one after the other, while another thread packs the one before. */
+async function readLogs(
+  bundle: Bundle,
+  files: BundleFiles,
+  digests: ReadonlyMap<string, string>,
+  onFile: (done: number, of: number, file: string) => void,
+): Promise<{ tables: Map<string, LogTable>; originals: Map<string, OriginalFile> }> {
+  const devices = devicesOf(bundle);
+  const tables = new Map<string, LogTable>();
+  const originals = new Map<string, OriginalFile>();
+  for (const [file, device] of devices) {
+    onFile(tables.size, devices.size, file);
+    const bytes = files.read(file);
+    const packing = packed(bytes, digests.get(file)!);
+    // What it throws is told below; until then it waits.
+    packing.catch(() => undefined);
+    await new Promise(setImmediate);
+    tables.set(file, readTable(bundle, file, device, bytes));
+    originals.set(file, await packing);
+  }
+  return { tables, originals };
+}
+
+/** A file as it is kept. One output chunk, or packing would wait for this thread between chunks. */
+async function packed(bytes: Uint8Array, digest: string): Promise<OriginalFile> {
+  const compressed = await compress(bytes, { level: 1, chunkSize: Math.max(LEAST_CHUNK, bytes.length) });
+  // A buffer of its own size: the chunk's is as large as the file.
+  return { byteCount: bytes.length, sha256: digest, compressed: Buffer.from(compressed) };
 }
 
 /** The newest version of a programme of the same title on the same car. */

@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { gunzipSync, gzipSync } from 'node:zlib';
+import { promisify } from 'node:util';
+import { gunzip, gzip } from 'node:zlib';
 import type { Attachment } from '@gezeit/contract';
 import { missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
@@ -7,6 +8,9 @@ import { AttachmentEntity } from '../database/entities.js';
 import { recordChange } from './changes.js';
 import { sha256 } from './digest.js';
 import { mediaTypeOf } from './media-type.js';
+
+const unpacked = promisify(gunzip);
+const packed = promisify(gzip);
 
 /** The attachments of a programme by their path in the bundle. */
 export async function attachmentsOf(manager: EntityManager, programmeId: string): Promise<Attachment[]> {
@@ -25,7 +29,7 @@ export async function readAttachment(
     select: { file: true, mediaType: true, compressed: true },
   });
   if (!row) throw missing(`There is no file ${file}.`, 'Open the programme again.');
-  return { mediaType: row.mediaType, bytes: gunzipSync(row.compressed) };
+  return { mediaType: row.mediaType, bytes: await unpacked(row.compressed) };
 }
 
 /** Adds a file under `attachments/`, with a number after its name where that is taken; returns its path. */
@@ -43,7 +47,7 @@ export async function addAttachment(manager: EntityManager, programmeId: string,
     sha256: sha256(bytes),
     byteCount: bytes.length,
     removed: false,
-    compressed: gzipSync(bytes),
+    compressed: await packed(bytes),
   });
   await recordChange(manager, programmeId, by, { kind: 'attachment', subject: file, before: true, after: false });
   return file;

@@ -1,5 +1,5 @@
-import { EDITABLE_PARTS, type Edit } from '@gezeit/contract';
-import { conflict } from '@gezeit/core';
+import { beyondLimits, EDITABLE_PARTS, type Bundle, type Edit } from '@gezeit/contract';
+import { conflict, GezeitError } from '@gezeit/core';
 import type { Database } from '../database/database.js';
 import { hasResults, markAfterwards } from './after-results.js';
 import { recordChange } from './changes.js';
@@ -23,8 +23,15 @@ export async function editPart(database: Database, programmeId: string, { part, 
     const parsed = EDITABLE_PARTS[part].parse(value);
     const marked = (await hasResults(manager, programmeId)) ? markAfterwards(part, now, parsed, by) : parsed;
     if (sameValue(part, now, marked)) return;
+    const original = await loadBundle(manager, programmeId);
     await writePart(manager, programmeId, part, marked as never);
-    await loadBundle(manager, programmeId);
+    refuseGrowing(await loadBundle(manager, programmeId), original);
     await recordChange(manager, programmeId, by, { kind: 'edit', subject: editSubject(part, what), before: now, after: marked });
   });
+}
+
+/** A change may not take a programme over what one may hold; what is over it from before stays editable. */
+function refuseGrowing(after: Bundle, before: Bundle): void {
+  const beyond = beyondLimits(after);
+  if (beyond && !beyondLimits(before)) throw new GezeitError('too-large', `${beyond}.`, 'Split it, or shorten it.');
 }

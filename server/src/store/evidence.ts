@@ -19,12 +19,12 @@ export function evidenceFile(key: string): string {
 }
 
 /** The evidence among a bundle's files, and the names of files that are none although they stand among it. */
-export function readEvidence(files: ReadonlyMap<string, Uint8Array>): { evidence: Evidence[]; unread: string[] } {
+export function readEvidence(files: { names: string[]; read(file: string): Uint8Array }): { evidence: Evidence[]; unread: string[] } {
   const evidence: Evidence[] = [];
   const unread: string[] = [];
-  for (const [file, bytes] of files) {
+  for (const file of files.names) {
     if (!file.startsWith(FOLDER) || !file.endsWith('.json')) continue;
-    const parsed = evidenceSchema.safeParse(parseJson(bytes));
+    const parsed = evidenceSchema.safeParse(parseJson(files.read(file)));
     if (parsed.success && evidenceFile(parsed.data.id) === file) evidence.push(parsed.data);
     else unread.push(file);
   }

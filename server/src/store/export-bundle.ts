@@ -1,22 +1,56 @@
-import { gunzipSync } from 'node:zlib';
+import { Readable } from 'node:stream';
+import { createGunzip } from 'node:zlib';
+import type { Bundle } from '@gezeit/contract';
 import type { EntityManager } from 'typeorm';
+import { ZipFile } from 'yazl';
+import { safePath } from '../bundle/bundle-files.js';
 import { AttachmentEntity, Log } from '../database/entities.js';
 import { evidenceFile, evidenceOf } from './evidence.js';
 import { loadBundle } from './load-bundle.js';
 
-/** The files of a programme as a bundle: its description, its logs and attachments byte for byte, and its evidence. */
-export async function exportFiles(manager: EntityManager, id: string): Promise<Record<string, Uint8Array>> {
+/**
+ * A programme as a bundle (.zip): its description, its logs and attachments byte for byte, and its evidence. The files are read and packed
+ * while they are sent, one at a time.
+ * @throws GezeitError `not-found`.
+ */
+export async function exportBundle(manager: EntityManager, id: string): Promise<Readable> {
   const bundle = await loadBundle(manager, id);
-  const files: Record<string, Uint8Array> = { 'gezeit.json': Buffer.from(`${JSON.stringify(bundle, null, 2)}\n`) };
-  for (const { file, compressed } of await manager.find(Log, { where: { programmeId: id }, select: { file: true, compressed: true } })) {
-    files[file] = gunzipSync(compressed);
-  }
-  for (const evidence of await evidenceOf(manager, id))
-    files[evidenceFile(evidence.id)] = Buffer.from(`${JSON.stringify(evidence, null, 2)}\n`);
-  const kept = await manager.find(AttachmentEntity, {
+  const logs = await manager.find(Log, { where: { programmeId: id }, select: { id: true, file: true } });
+  const attachments = await manager.find(AttachmentEntity, {
     where: { programmeId: id, removed: false },
-    select: { file: true, compressed: true },
+    select: { id: true, file: true },
   });
-  for (const { file, compressed } of kept) files[file] = gunzipSync(compressed);
-  return files;
+  const evidence = await evidenceOf(manager, id);
+  const nameOf = safeNames([...logs, ...attachments].map(({ file }) => file));
+  const zip = new ZipFile();
+  zip.addBuffer(jsonOf(withNames(bundle, nameOf)), 'gezeit.json');
+  const kept: [typeof Log | typeof AttachmentEntity, { id: string; file: string }[]][] = [
+    [Log, logs],
+    [AttachmentEntity, attachments],
+  ];
+  for (const [entity, rows] of kept)
+    for (const row of rows)
+      zip.addReadStreamLazy(nameOf(row.file), { compressionLevel: 1 }, (done) => {
+        manager.findOneOrFail(entity, { where: { id: row.id }, select: { id: true, compressed: true } }).then(
+          ({ compressed }) => done(null, Readable.from([compressed]).pipe(createGunzip())),
+          (error: unknown) => done(error, Readable.from([])),
+        );
+      });
+  for (const entry of evidence) zip.addBuffer(jsonOf(entry), evidenceFile(entry.id));
+  zip.end();
+  return new Readable().wrap(zip.outputStream);
+}
+
+const jsonOf = (value: unknown) => Buffer.from(`${JSON.stringify(value, null, 2)}\n`);
+
+/** Names under which files are exported: as they are, but for those that would lead out of a folder. */
+function safeNames(files: readonly string[]): (file: string) => string {
+  const changed = new Map<string, string>();
+  for (const file of files) if (safePath(file) === null) changed.set(file, `files/${changed.size + 1}`);
+  return (file) => changed.get(file) ?? file;
+}
+
+function withNames(bundle: Bundle, nameOf: (file: string) => string): Bundle {
+  const pulls = bundle.pulls.map((pull) => ({ ...pull, logs: pull.logs.map((log) => ({ ...log, file: nameOf(log.file) })) }));
+  return { ...bundle, pulls };
 }

@@ -1,5 +1,6 @@
-import { gunzipSync } from 'node:zlib';
 import { basename } from 'node:path';
+import { promisify } from 'node:util';
+import { gunzip } from 'node:zlib';
 import { missing } from '@gezeit/core';
 import { z } from 'zod';
 import { Log, type TraceRow } from '../../database/entities.js';
@@ -14,6 +15,7 @@ const traceQuery = z.object({
   points: z.coerce.number().int().min(10).max(20_000).default(1200),
 });
 
+const unpacked = promisify(gunzip);
 const noLog = () => missing('There is no such log.', 'Open the programme again.');
 
 export const logRoutes = [
@@ -53,7 +55,7 @@ export const logRoutes = [
     async handle({ params, services: { database } }) {
       const log = await database.manager.findOne(Log, { where: { id: params.id }, select: { file: true, compressed: true } });
       if (!log) throw noLog();
-      return { type: 'application/octet-stream', body: gunzipSync(log.compressed), fileName: basename(log.file) };
+      return { type: 'application/octet-stream', body: await unpacked(log.compressed), fileName: basename(log.file) };
     },
   }),
 ];

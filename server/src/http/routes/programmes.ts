@@ -7,12 +7,11 @@ import {
   programmeChangedSchema,
   programmeViewSchema,
 } from '@gezeit/contract';
-import { zipSync } from 'fflate';
 import { z } from 'zod';
 import { analysedState, curvesOfState } from '../../analysis/analysis.js';
 import { loadState } from '../../analysis/programme-state.js';
 import { Programme } from '../../database/entities.js';
-import { exportFiles } from '../../store/export-bundle.js';
+import { exportBundle } from '../../store/export-bundle.js';
 import { changePull, undoAmendment } from '../../day/amend-pull.js';
 import { changeExclusion, undoLast } from '../../store/changes.js';
 import { findProgramme } from '../../store/load-bundle.js';
@@ -72,8 +71,8 @@ export const programmeRoutes = [
     answer: 'application/zip',
     async handle({ params, services }) {
       const { title } = await findProgramme(services.database.manager, params.id);
-      const files = await exportFiles(services.database.manager, params.id);
-      return { type: 'application/zip', body: Buffer.from(zipSync(files, { level: 1 })), fileName: `${fileName(title)}.zip` };
+      const body = await exportBundle(services.database.manager, params.id);
+      return { type: 'application/zip', body, fileName: `${fileName(title)}.zip` };
     },
   }),
   route({

@@ -1,0 +1,72 @@
+import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { join, relative, sep } from 'node:path';
+import { LIMITS } from '@gezeit/contract';
+import { GezeitError } from '@gezeit/core';
+
+/** The files of a bundle by their path in it. They stand on a disk and are read one at a time: together they may be large. */
+export class BundleFiles {
+  readonly #places: ReadonlyMap<string, string>;
+
+  constructor(places: ReadonlyMap<string, string>) {
+    this.#places = places;
+  }
+
+  /** The files of a folder. @throws GezeitError `too-large`. */
+  static ofFolder(root: string): BundleFiles {
+    const places = new Map<string, string>();
+    let bytes = 0;
+    for (const entry of readdirSync(root, { recursive: true, withFileTypes: true })) {
+      if (!entry.isFile()) continue;
+      const path = join(entry.parentPath, entry.name);
+      places.set(relative(root, path).split(sep).join('/'), path);
+      bytes += statSync(path).size;
+      refuseTooLarge(places.size, bytes);
+    }
+    return new BundleFiles(places);
+  }
+
+  get names(): string[] {
+    return [...this.#places.keys()];
+  }
+
+  has(name: string): boolean {
+    return this.#places.has(name);
+  }
+
+  size(name: string): number {
+    return statSync(this.#places.get(name)!).size;
+  }
+
+  read(name: string): Uint8Array {
+    return readFileSync(this.#places.get(name)!);
+  }
+
+  /** Those below a folder, by their path in that. */
+  below(prefix: string): BundleFiles {
+    return new BundleFiles(
+      new Map([...this.#places].filter(([name]) => name.startsWith(prefix)).map(([name, place]) => [name.slice(prefix.length), place])),
+    );
+  }
+}
+
+/** @throws GezeitError `too-large` where so many files of so many bytes are more than a bundle may hold. */
+export function refuseTooLarge(files: number, bytes: number): void {
+  const todo = 'Bring fewer files, or logs with fewer channels; several days can be several programmes.';
+  if (files > LIMITS.bundleFiles)
+    throw new GezeitError('too-large', `A bundle may hold ${LIMITS.bundleFiles} files; these are more.`, todo);
+  if (bytes > LIMITS.bundleBytes)
+    throw new GezeitError('too-large', `Unpacked, a bundle may hold ${LIMITS.bundleBytes / 1024 ** 2} MB; this is more.`, todo);
+}
+
+/** A path inside a bundle, with "/"; null where it would lead out of it or is none that every system can keep. */
+export function safePath(path: string): string | null {
+  const parts = path.replaceAll('\\', '/').split('/');
+  if (parts[0] === '.') parts.shift();
+  const isKept = (part: string) =>
+    part !== '' && part !== '.' && part !== '..' && Buffer.byteLength(part) <= LIMITS.nameLength && !hasControls(part);
+  const plain = parts.join('/');
+  return parts.every(isKept) && plain.length <= LIMITS.pathLength && !/^[A-Za-z]:/.test(plain) ? plain : null;
+}
+
+const FIRST_PRINTED = 0x20;
+const hasControls = (text: string) => [...text].some((letter) => letter.codePointAt(0)! < FIRST_PRINTED);
