@@ -105,6 +105,17 @@ describe('a number field', () => {
     expect(field('It').value).toBe('130');
   });
 
+  it('shows another window’s value where the own one was handed on and refused for it', async () => {
+    const wrapper = put1({ modelValue: 90_000 });
+    await wrapper.find('input').trigger('focus');
+    await wrapper.find('input').setValue('95');
+    await wrapper.find('input').trigger('keydown.enter');
+    await wrapper.setProps({ modelValue: 120_000 });
+    expect(field('It').value).toBe('120');
+    await wrapper.find('input').trigger('blur');
+    expect(wrapper.emitted('commit')).toEqual([[95_000]]);
+  });
+
   it('reads back what it shows, in every unit of every kind, whatever units are chosen', async () => {
     const units = [...new Set(Object.values(QUANTITY_UNITS).map(({ implied }) => implied))].filter(
       (unit): unit is UnitName => unit !== null,
@@ -227,6 +238,17 @@ describe('a text that is kept when it is left', () => {
     await wrapper.find('textarea').setValue('from elsewhere');
     await wrapper.find('textarea').trigger('blur');
     expect(wrapper.emitted('commit')).toBeUndefined();
+  });
+
+  it('shows another window’s text where the own one was handed on and refused for it', async () => {
+    const wrapper = put(TextEdit, { modelValue: 'stock box', label: 'Name' });
+    await wrapper.find('input').trigger('focus');
+    await wrapper.find('input').setValue('mine');
+    await wrapper.find('input').trigger('keydown.enter');
+    await wrapper.setProps({ modelValue: 'theirs' });
+    expect(field('Name').value).toBe('theirs');
+    await wrapper.find('input').trigger('blur');
+    expect(wrapper.emitted('commit')).toEqual([['mine']]);
   });
 });
 

@@ -51,3 +51,14 @@ it('CSV quotes what needs it and leaves blanks for what is missing', async () =>
   ]);
   expect(text).toBe('"name, first",x\n"a""b",1\nc,\n,3\n');
 });
+
+it('marks texts in a CSV that a spreadsheet would take for formulas, and no number', async () => {
+  const dangerous = ['=1+1', '+1', '-1', '@x', '\t=1', '\r=1', '−1', 'plain'];
+  const text = await csvText([
+    { header: '=cmd', values: dangerous },
+    { header: 'x', values: [-1, 2, -3.5, 1e-9, 0, -7, 8, 9] },
+  ]);
+  const { data } = (await import('papaparse')).parse<string[]>(text.trimEnd());
+  expect(data.map(([first]) => first)).toEqual(["'=cmd", ...dangerous.map((value) => (/^[=+\-@\t\r]/.test(value) ? `'${value}` : value))]);
+  expect(data.slice(1).map(([, second]) => Number(second))).toEqual([-1, 2, -3.5, 1e-9, 0, -7, 8, 9]);
+});

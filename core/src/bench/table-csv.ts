@@ -14,6 +14,10 @@ const plain = (text: string) =>
     .trim()
     .toLowerCase();
 
+/** A text that a spreadsheet would take for a formula, marked as text; and without that mark. */
+const asText = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text);
+const withoutMark = (text: string) => text.replace(/^'(?=[=+\-@\t\r])/, '');
+
 /** A table as CSV: a column a field, units in brackets, choices by their words. */
 export function writeTableCsv(table: TableField, rows: readonly BenchRow[]): string {
   if (table.csv) return table.csv.write(rows);
@@ -22,7 +26,7 @@ export function writeTableCsv(table: TableField, rows: readonly BenchRow[]): str
       const value = row[column.name] ?? null;
       if (value === null) return '';
       if (column.kind === 'number') return typeof value === 'number' ? numberText(value, column.unit, column.difference, 10) : '';
-      return column.kind === 'choice' ? (column.choices[String(value)] ?? '') : String(value);
+      return column.kind === 'choice' ? (column.choices[String(value)] ?? '') : asText(String(value));
     }),
   );
   return `${Papa.unparse([table.columns.map(heading), ...cells], { newline: '\n' })}\n`;
@@ -69,7 +73,7 @@ function readCell(
   head: string,
   place: { file: string; row: number; column: string },
 ): number | string | null {
-  if (column.kind === 'text') return cell === '' ? null : cell;
+  if (column.kind === 'text') return cell === '' ? null : withoutMark(cell);
   if (column.kind === 'choice') {
     if (cell === '') return column.value;
     const found = Object.entries(column.choices).find(([key, words]) =>

@@ -8,12 +8,15 @@ export function saveText(fileName: string, type: string, text: string): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-/** Columns under one header as CSV text; shorter columns leave blanks. The writer is fetched when something is first saved. */
+/**
+ * Columns under one header as CSV text; shorter columns leave blanks. A text that a spreadsheet would take for a formula is marked as text;
+ * numbers never are. The writer is fetched when something is first saved.
+ */
 export async function csvText(columns: { header: string; values: readonly (number | string | null)[] }[]): Promise<string> {
   const { unparse } = await import('papaparse');
   const count = Math.max(0, ...columns.map(({ values }) => values.length));
   const rows = Array.from({ length: count }, (_, i) => columns.map(({ values }) => values[i] ?? null));
-  return `${unparse({ fields: columns.map(({ header }) => header), data: rows }, { newline: '\n' })}\n`;
+  return `${unparse({ fields: columns.map(({ header }) => header), data: rows }, { newline: '\n', escapeFormulae: true })}\n`;
 }
 
 /** Saves columns as a CSV file. */

@@ -49,10 +49,11 @@ let committed = props.modelValue;
 /** What the text was last understood as: the page may store it later, or not at all. */
 let latest = props.modelValue;
 
-// What is being typed, or was not understood, is not overwritten.
+// What is being typed, or was not understood, is not overwritten; what was handed on is, also where it was refused for another's change.
 watch(own, (value) => {
-  if (!focused.value && refused.value === null) text.value = value;
-  if (!focused.value) committed = latest = props.modelValue;
+  const isTyping = focused.value && latest !== committed;
+  if (!isTyping && refused.value === null) text.value = value;
+  if (!isTyping) committed = latest = props.modelValue;
 });
 
 const understood = computed(() => {

@@ -18,16 +18,21 @@ const props = withDefaults(
 const emit = defineEmits<{ commit: [value: string] }>();
 const text = ref(props.modelValue ?? '');
 const focused = ref(false);
+/** What was handed on last: until something else is typed, what comes back stands for it, also where it was refused for another's change. */
+let handedOn = text.value;
 watch(
   () => props.modelValue,
   (value) => {
-    if (!focused.value) text.value = value ?? '';
+    if (focused.value && text.value.trim() !== handedOn) return;
+    text.value = handedOn = value ?? '';
   },
 );
 
 function commit(): void {
   const value = text.value.trim();
-  if (value !== (props.modelValue ?? '')) emit('commit', value);
+  if (value === (props.modelValue ?? '')) return;
+  handedOn = value;
+  emit('commit', value);
 }
 function restore(event: KeyboardEvent): void {
   if (text.value === (props.modelValue ?? '')) return;
