@@ -1,5 +1,6 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
 const MAIN = fileURLToPath(new URL('../../dist/server/main.js', import.meta.url));
@@ -45,6 +46,12 @@ export class ServerProcess {
   /** Whether it ended by itself: nothing that is sent to it may do that. */
   get hasEnded(): boolean {
     return this.#child.exitCode !== null || this.#child.signalCode !== null;
+  }
+
+  /** The most memory that it has taken so far, MB. */
+  get peakMB(): number {
+    const kB = /VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${this.#child.pid}/status`, 'utf8'))?.[1];
+    return Number(kB) / 1024;
   }
 
   async kill(): Promise<void> {

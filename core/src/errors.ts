@@ -11,6 +11,13 @@ export interface Place {
  */
 export type RefusalNature = 'invalid' | 'missing' | 'conflict' | 'unnamed' | 'no-room' | 'unavailable';
 
+const LONGEST = 400;
+/** What is quoted from a file may hold line ends and be long: a refusal is one line that can be read. */
+function oneLine(text: string): string {
+  const line = text.replace(/[\s\p{Cc}]+/gu, ' ').trim();
+  return line.length > LONGEST ? `${line.slice(0, LONGEST)}…` : line;
+}
+
 /** A refusal with a reason, a place and a next step; its text is fit for users. */
 export class GezeitError extends Error {
   readonly code: string;
@@ -19,7 +26,7 @@ export class GezeitError extends Error {
   readonly nature: RefusalNature;
 
   constructor(code: string, message: string, nextStep: string, place: Place = {}, nature: RefusalNature = 'invalid') {
-    super(message);
+    super(oneLine(message));
     this.name = 'GezeitError';
     this.code = code;
     this.nextStep = nextStep;
@@ -31,7 +38,7 @@ export class GezeitError extends Error {
   get line(): string {
     const { file, row, column } = this.place;
     const parts = [file, row === undefined ? undefined : `row ${row}`, column === undefined ? undefined : `column ${column}`];
-    const where = parts.filter((part) => part !== undefined).join(', ');
+    const where = oneLine(parts.filter((part) => part !== undefined).join(', '));
     return `${where ? `${where}: ` : ''}${this.message} ${this.nextStep}`;
   }
 }

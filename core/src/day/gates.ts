@@ -69,7 +69,8 @@ function restGate(gate: PlanGate, state: DayState, { nowMs }: CellNow): GateView
   const last = lastPull(state);
   const from = last ? (last.endedMs ?? nowMs) : null;
   if (from === null) return { gate, value: null, source: 'clock', perMin: null, standing: 'met', ready: null };
-  const value = (nowMs - from) / 60_000;
+  // A window that has not heard of the pull's end yet may still be a moment before it.
+  const value = Math.max(0, nowMs - from) / 60_000;
   const left = (gate.target - gate.tolerance - value) * 60;
   if (left <= 0) return { gate, value, source: 'clock', perMin: 1, standing: value > gateEnds(gate).high ? 'passed' : 'met', ready: null };
   return { gate, value, source: 'clock', perMin: 1, standing: 'waiting', ready: { kind: 'range', lowS: left, midS: left, highS: left } };

@@ -8,6 +8,7 @@ import { RigDevice } from './devices/rig-device.js';
 import { StreamDevice } from './devices/stream-device.js';
 import { WatchedFolder } from './devices/watched-folder.js';
 import type { OngoingDay } from './ongoing-day.js';
+import { SteadyClock } from './steady-clock.js';
 
 interface Listened {
   setting: DeviceState['setting'];
@@ -31,6 +32,7 @@ function parsedOrNull(text: string): unknown {
 /** The devices of a day: listened to, kept over a restart, and the clock of the one that has its own. */
 export class DayDevices {
   readonly #listened = new Map<string, Listened>();
+  readonly steady = new SteadyClock();
   #clock: { nowMs: number; speed: number; at: number } | null = null;
 
   constructor(
@@ -50,7 +52,7 @@ export class DayDevices {
   }
 
   get nowMs(): number {
-    if (!this.#clock) return Date.now();
+    if (!this.#clock) return this.steady.nowMs;
     return this.#clock.nowMs + (performance.now() - this.#clock.at) * this.#clock.speed;
   }
   get speed(): number {
@@ -156,6 +158,7 @@ export class DayDevices {
         Object.assign(entry, { state: now, detail });
         this.day.changed();
       },
+      now: () => this.nowMs,
       clock: (nowMs, speed) => (this.#clock = { nowMs, speed, at: performance.now() }),
       remember: (value) =>
         void services.database

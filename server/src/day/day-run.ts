@@ -110,8 +110,7 @@ export class DayRun implements NeighbourDay {
     return this.#queue(async () => {
       const { database } = this.services;
       const { stored, state } = await database.write((manager) => addEvents(manager, this.programmeId, events));
-      this.#list = stored.events;
-      this.#state = state;
+      this.#stands(stored.events, state);
       this.#bundle = await loadBundle(database.manager, this.programmeId);
       this.#follow(events);
       this.changed();
@@ -206,11 +205,20 @@ export class DayRun implements NeighbourDay {
     return done;
   }
 
+  /** Where the day stands now; while it runs its clock only goes forward. */
+  #stands(events: DayEvent[], state: DayState): void {
+    this.#list = events;
+    this.#state = state;
+    const { steady } = this.#devices;
+    if (state.day !== null && state.endedMs === null) steady.hold(Math.max(...events.map(({ at }) => Date.parse(at))));
+    else steady.release();
+  }
+
   async #reload(): Promise<void> {
     const { manager } = this.services.database;
     this.#bundle = await loadBundle(manager, this.programmeId);
-    this.#list = (await newestRun(manager, this.programmeId)).events;
-    this.#state = dayState(this.#list);
+    const { events } = await newestRun(manager, this.programmeId);
+    this.#stands(events, dayState(events));
     const row = await manager.findOneByOrFail(Programme, { id: this.programmeId });
     const rows = await manager.find(Programme, { where: { superseded: false, archived: false }, order: { createdAt: 'ASC' } });
     this.#others = await Promise.all(

@@ -20,7 +20,9 @@ export interface DeviceSink {
   /** Resolves once the file is kept; until then the device must be able to hand it on again. */
   file(file: DeviceFileMade): Promise<void>;
   state(state: DeviceState['state'], detail: string): void;
-  /** The day's clock, for a device that keeps one of its own. */
+  /** The day's clock, ms since 1970. */
+  now(): number;
+  /** Sets it, for a device that keeps a clock of its own. */
   clock(nowMs: number, speed: number): void;
   /** Kept over a restart of the server, and given back when the device is made again. */
   remember(memory: unknown): void;

@@ -59,7 +59,7 @@ export function keptDay(id: string): DayView | null {
   if (!kept.success) return null;
   const { keptAtMs, view } = kept.data;
   const { nowMs, speed } = view.clock;
-  return { ...view, clock: { nowMs: nowMs + (Date.now() - keptAtMs) * speed, speed } };
+  return { ...view, clock: { nowMs: nowMs + Math.max(0, Date.now() - keptAtMs) * speed, speed } };
 }
 
 export function keepDay(id: string, view: DayView): void {

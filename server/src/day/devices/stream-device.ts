@@ -53,7 +53,7 @@ export class StreamDevice implements Device {
   }
 
   #take(lines: LineStream, text: string): void {
-    const now = Date.now();
+    const now = this.sink.now();
     const samples = lines.take(text).map(({ timeS, values }): DeviceSample => {
       if (timeS === null) return { atMs: now, values };
       if (this.#offsetMs === null || Math.abs(timeS * 1000 + this.#offsetMs - now) > CLOCK_JUMP_S * 1000)

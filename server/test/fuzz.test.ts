@@ -1,0 +1,22 @@
+import { describe, expect, it } from 'vitest';
+import { fuzzApi } from '../../bench/fuzz/api.js';
+import { fuzzReaders } from '../../bench/fuzz/readers.js';
+
+const SECONDS = 15;
+const SEED = 11;
+const MOST_MB = 600;
+
+describe('whatever is handed in', () => {
+  it(`for ${SECONDS} s to every route is answered or refused in words`, { timeout: 120_000 }, async () => {
+    const { faults, cases, peakMB } = await fuzzApi(SECONDS, SEED);
+    expect(faults).toEqual([]);
+    expect(cases).toBeGreaterThan(100);
+    expect(peakMB).toBeLessThan(MOST_MB);
+  });
+
+  it(`for ${SECONDS} s to every reader is read or refused in words`, { timeout: 120_000 }, () => {
+    const { faults, cases } = fuzzReaders(SECONDS, SEED);
+    expect(faults).toEqual([]);
+    expect(cases).toBeGreaterThan(100);
+  });
+});
