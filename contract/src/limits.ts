@@ -11,7 +11,7 @@ export const LIMITS = {
   noteLength: 20_000,
   descriptionBytes: 8 * MB,
   /** Of a bundle when it is unpacked. */
-  bundleBytes: 256 * MB,
+  bundleBytes: 192 * MB,
   bundleFiles: 20_000,
   pathLength: 400,
 } as const;

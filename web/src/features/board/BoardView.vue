@@ -186,10 +186,18 @@ ol {
 li {
   border-top: 1px solid var(--line);
   padding-top: 0.55rem;
+  overflow: hidden;
+}
+.answers li {
+  overflow: visible;
 }
 .name {
   font-weight: 650;
   font-size: 1.05rem;
+  display: -webkit-box;
+  -webkit-line-clamp: 2;
+  -webkit-box-orient: vertical;
+  overflow: hidden;
   color: var(--ink);
   text-decoration: none;
 }

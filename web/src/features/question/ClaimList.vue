@@ -149,6 +149,10 @@ const patch = (id: string, change: Partial<Claim>) =>
   flex-wrap: wrap;
   gap: 0 0.6rem;
   flex: 1;
+  min-width: 0;
+}
+.text > * {
+  max-width: 100%;
 }
 .details {
   padding: 0.2rem 0 0.5rem 0.8rem;

@@ -200,6 +200,7 @@ h1 .loss {
 }
 .side {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 1rem;
   align-content: start;
   min-width: 0;

@@ -64,6 +64,9 @@ const id = useId();
   align-items: baseline;
   min-width: 0;
 }
+.control > :deep(*) {
+  max-width: 100%;
+}
 .why {
   display: none;
   position: fixed;

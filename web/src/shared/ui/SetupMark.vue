@@ -21,8 +21,13 @@ defineProps<{ letter: string; colour: string; dash: Dash; name?: string }>();
   align-items: center;
   gap: 0.35rem;
   white-space: nowrap;
+  max-width: 100%;
 }
+/* The first letters of a name tell it; all of it stands where it is typed. */
 .name {
   color: var(--ink);
+  max-width: 24rem;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 </style>
