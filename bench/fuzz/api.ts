@@ -11,6 +11,7 @@ import { mutated } from './mutated.js';
 import type { FuzzReport } from './readers.js';
 import { ValuesOf } from './value-of-schema.js';
 
+/** No request may wait longer for its answer, ms. */
 const MOST_MS = 5000;
 const PERSON = { 'x-gezeit-person': 'Fuzz' };
 const ODD_IDS = ['x', '..', '%00', '%ff', 'constructor', '__proto__', `${'y'.repeat(101)}`, '%2e%2e%2f', '1 OR 1=1', '💥'];
@@ -18,7 +19,7 @@ const STACK = /\n\s+at |\bat \S+ \(.*:\d+:\d+\)|node_modules/;
 const IS_FILES = /\/(imports|attachments|files)$/;
 
 /** Hands every route valid, nearly valid and absurd requests for a while; the server is a built one in a process of its own. */
-export async function fuzzApi(seconds: number, seed: number): Promise<FuzzReport & { peakMB: number }> {
+export async function fuzzApi(seconds: number, seed: number, mostMs = MOST_MS): Promise<FuzzReport & { peakMB: number }> {
   const random = new Random(seed);
   const report = { seed, cases: 0, refused: {} as Record<string, number>, faults: [] as string[], peakMB: 0 };
   const folder = mkdtempSync(join(tmpdir(), 'gezeit-fuzz-'));
@@ -38,7 +39,7 @@ export async function fuzzApi(seconds: number, seed: number): Promise<FuzzReport
       const what = `${route.method.toUpperCase()} ${addressOf(route)}${queryOf()}`;
       const [method, path] = what.split(' ', 2) as [string, string];
       const fault = (why: string) => report.faults.push(`case ${report.cases}, ${what}: ${why}`);
-      const init: RequestInit = { method, headers: { ...PERSON }, signal: AbortSignal.timeout(MOST_MS) };
+      const init: RequestInit = { method, headers: { ...PERSON }, signal: AbortSignal.timeout(mostMs) };
       let sent = '';
       if (IS_FILES.test(route.path) && route.method === 'post') init.body = filesFor(random);
       else if (method !== 'GET') {

@@ -7,7 +7,7 @@ import { Trouble } from './trouble.js';
 import { Work } from './work.js';
 
 /** What the disk does to the server in a round, before it is killed. */
-export const TROUBLES = ['none', 'none', 'disk-full', 'read-only', 'failing-sync', 'restore', 'restore-killed'] as const;
+const TROUBLES = ['none', 'none', 'disk-full', 'read-only', 'failing-sync', 'restore', 'restore-killed'] as const;
 
 export interface KillReport {
   rounds: number;

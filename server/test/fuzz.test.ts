@@ -5,17 +5,19 @@ import { fuzzReaders } from '../../bench/fuzz/readers.js';
 const SECONDS = 15;
 const SEED = 11;
 const MOST_MB = 600;
+/** By hand it is 5 s; here other tests run beside it. */
+const MOST_MS = 15_000;
 
 describe('whatever is handed in', () => {
   it(`for ${SECONDS} s to every route is answered or refused in words`, { timeout: 120_000 }, async () => {
-    const { faults, cases, peakMB } = await fuzzApi(SECONDS, SEED);
+    const { faults, cases, peakMB } = await fuzzApi(SECONDS, SEED, MOST_MS);
     expect(faults).toEqual([]);
     expect(cases).toBeGreaterThan(100);
     expect(peakMB).toBeLessThan(MOST_MB);
   });
 
   it(`for ${SECONDS} s to every reader is read or refused in words`, { timeout: 120_000 }, () => {
-    const { faults, cases } = fuzzReaders(SECONDS, SEED);
+    const { faults, cases } = fuzzReaders(SECONDS, SEED, MOST_MS);
     expect(faults).toEqual([]);
     expect(cases).toBeGreaterThan(100);
   });
