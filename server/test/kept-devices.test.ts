@@ -1,0 +1,54 @@
+import { randomUUID } from 'node:crypto';
+import { join } from 'node:path';
+import { createdSchema, dayViewSchema } from '@gezeit/contract';
+import { expect, it } from 'vitest';
+import { Database } from '../src/database/database.js';
+import { DayDeviceEntity } from '../src/database/entities.js';
+import { PERSON, startServer, temporaryFolder } from './support.js';
+
+/** What an earlier version has stored, or what was damaged since. */
+const KEPT: Record<string, string> = {
+  port: JSON.stringify({ id: 'port', kind: 'stream', address: 'tcp://127.0.0.1:99999', keep: true }),
+  nonsense: 'no JSON at all',
+  unknown: JSON.stringify({ id: 'unknown', kind: 'from-the-future', x: 1 }),
+  nul: JSON.stringify({ id: 'nul', kind: 'folder', path: '/tmp/\u0000x', takeExisting: false }),
+  good: JSON.stringify({ id: 'good', kind: 'stream', address: 'tcp://127.0.0.1:9', keep: true }),
+};
+
+it('whatever devices are stored, the server starts, shows what it cannot go on with, and lets it be removed', async () => {
+  const folder = temporaryFolder();
+  let server = await startServer(folder);
+  const send = (method: string, path: string, body?: unknown) =>
+    fetch(`${server.address}api/${path}`, {
+      method,
+      headers: { ...PERSON, 'content-type': 'application/json' },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    });
+  const { id } = createdSchema.parse(await (await send('POST', 'programmes', { title: 'Devices', aspiration: 'na' })).json());
+  for (const port of ['0', '65536', '99999'])
+    expect(
+      (await send('POST', `programmes/${id}/day/devices`, { ...(JSON.parse(KEPT['port']!) as object), address: `tcp://127.0.0.1:${port}` }))
+        .status,
+    ).toBe(400);
+  await server.close();
+  const database = await Database.open(join(folder, 'gezeit.sqlite'));
+  for (const [key, body] of Object.entries(KEPT))
+    await database.write((manager) =>
+      manager.insert(DayDeviceEntity, { id: randomUUID(), programmeId: id, key, body, memory: 'no JSON either' }),
+    );
+  await database.close();
+
+  server = await startServer(folder);
+  const devices = async () => dayViewSchema.parse(await (await send('GET', `programmes/${id}/day`)).json()).devices;
+  const shown = await devices();
+  expect(shown.map(({ setting }) => setting.id).sort()).toEqual(Object.keys(KEPT).sort());
+  for (const { setting, state, detail } of shown)
+    if (['port', 'nonsense', 'unknown'].includes(setting.id))
+      expect({ state, detail }).toMatchObject({ state: 'failed', detail: expect.stringContaining('remove it') });
+  for (const key of Object.keys(KEPT)) expect((await send('DELETE', `programmes/${id}/day/devices/${key}`)).status).toBe(200);
+  expect(await devices()).toEqual([]);
+  await server.close();
+  server = await startServer(folder);
+  expect(await devices()).toEqual([]);
+  await server.close();
+});
