@@ -1,0 +1,154 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { type Browser, type Page } from '@playwright/test';
+import { createdSchema, dayViewSchema, programmeViewSchema, type DayView, type Plan } from '@gezeit/contract';
+import { scheduled, withConditioning } from '../core/src/index.js';
+import { expect } from './support.js';
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)));
+export const PERSON = { 'x-gezeit-person': 'BT%20Browser%20Test' };
+export const MIRRORED: Plan = scheduled({ pulls: withConditioning(['A', 'B', 'B', 'A']), restMin: 5, swapMin: 10 });
+
+export async function setPlan(page: Page, address: string, id: string, plan: Plan): Promise<void> {
+  const view = programmeViewSchema.parse(await (await page.request.get(`${address}/api/programmes/${id}`)).json());
+  const response = await page.request.patch(`${address}/api/programmes/${id}`, {
+    headers: PERSON,
+    data: { part: 'plan', before: view.bundle.plan ?? null, value: plan, what: 'plan' },
+  });
+  expect(response.ok()).toBe(true);
+}
+export const dayOf = async (page: Page, address: string, id: string): Promise<DayView> =>
+  dayViewSchema.parse(await (await page.request.get(`${address}/api/programmes/${id}/day`)).json());
+export const SAFE = ['straps', 'tyres', 'exhaust', 'people', 'stop', 'criteria'];
+export const says = (page: Page) => page.locator('[data-instruction]').getAttribute('data-instruction');
+export const saysWithin = (page: Page, kind: string, timeout = 30_000) =>
+  expect(page.locator(`[data-instruction="${kind}"]`)).toBeVisible({ timeout });
+
+/** Nothing moves any more: what opens has opened. */
+export const still = (page: Page) =>
+  page.evaluate(async () => {
+    await new Promise(requestAnimationFrame);
+    await Promise.all(document.getAnimations().map(({ finished }) => finished.catch(() => undefined)));
+    await new Promise(requestAnimationFrame);
+  });
+/** Ticks every box of the open dialog by keys. */
+export async function tickAll(page: Page): Promise<void> {
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toBeVisible();
+  // It takes the focus once it stands.
+  await expect(page.locator('.p-dialog-enter-active')).toHaveCount(0);
+  await expect(dialog.locator(':focus')).toHaveCount(1);
+  await still(page);
+  for (const box of await dialog.getByRole('checkbox').all()) {
+    if (await box.isChecked()) continue;
+    await box.focus();
+    await page.keyboard.press('Space');
+    await expect(box).toBeChecked();
+  }
+}
+export async function pressButton(page: Page, name: string | RegExp): Promise<void> {
+  const button = page.getByRole('dialog').getByRole('button', { name });
+  await expect(button).toBeEnabled();
+  await button.focus();
+  await page.keyboard.press('Enter');
+}
+/** So many pulls are driven: at 60 times its speed a pull is over before it can be looked at. */
+export const driven = (page: Page, count: number) =>
+  expect
+    .poll(async () => Number(/(\d+) of \d+ driven/.exec((await page.locator('header.line').textContent()) ?? '')?.[1]), { timeout: 40_000 })
+    .toBeGreaterThanOrEqual(count);
+/** Waits until so many minutes of the day's own clock have passed. */
+export async function pass(page: Page, address: string, id: string, minutes: number): Promise<void> {
+  const now = async () => (await dayOf(page, address, id)).clock.nowMs;
+  const until = (await now()) + 60_000 * minutes;
+  await expect.poll(now, { timeout: 30_000 }).toBeGreaterThan(until);
+}
+/** A key of the screen: with nothing open over it. */
+export async function key(page: Page, name: string): Promise<void> {
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.locator('body').press(name);
+  // Whatever opens takes the focus once it stands.
+  await still(page);
+}
+
+/** A Gezeit of its own that can be killed and started again on the same data. */
+export class OwnServer {
+  #process: ChildProcess | null = null;
+  readonly #folder = mkdtempSync(join(tmpdir(), 'gezeit-day-'));
+  constructor(readonly port: number) {}
+  get address(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+  async start(): Promise<void> {
+    const env = { ...process.env, GEZEIT_DATA: this.#folder, GEZEIT_LOG: 'warn' };
+    this.#process = spawn(process.execPath, [join(root, 'server/bin/gezeit.js'), 'serve', '--port', String(this.port)], {
+      env,
+      stdio: 'ignore',
+    });
+    for (let i = 0; i < 150; i++) {
+      const isUp = await fetch(`${this.address}/api/health`).then(
+        ({ ok }) => ok,
+        () => false,
+      );
+      if (isUp) return;
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+    throw new Error('the server did not start');
+  }
+  async kill(): Promise<void> {
+    const ending = new Promise((resolve) => this.#process?.once('exit', resolve));
+    this.#process?.kill('SIGKILL');
+    await ending;
+  }
+}
+
+/** Begins a swap: what safety asks before the hands go in is ticked first. */
+export async function beginSwap(page: Page): Promise<void> {
+  await key(page, 's');
+  await expect(page.getByRole('dialog').getByRole('button', { name: 'The swap begins' })).toBeDisabled();
+  await tickAll(page);
+  await pressButton(page, 'The swap begins');
+}
+
+/** Says that the swap is done: everything ticked, and whether the engine control was reset. */
+export async function finishSwap(page: Page, reset: 'Yes' | 'No'): Promise<void> {
+  await key(page, 's');
+  await tickAll(page);
+  await page.getByRole('radio', { name: reset }).focus();
+  await page.keyboard.press('Space');
+  await pressButton(page, 'Swap done');
+}
+
+export interface OwnDay {
+  server: OwnServer;
+  page: Page;
+  id: string;
+}
+
+/** A programme with a plan on a Gezeit of its own, that may be killed; pages are kept by the worker. */
+export async function onOwnServer(
+  browser: Browser,
+  programme: { title: string; aspiration: 'na' | 'turbo' },
+  run: (own: OwnDay) => Promise<void>,
+): Promise<void> {
+  const server = new OwnServer(4796);
+  await server.start();
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'allow' });
+  await context.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BT', name: 'Browser Test' })));
+  const page = await context.newPage();
+  const broken: string[] = [];
+  page.on('pageerror', (error) => broken.push(error.message));
+  try {
+    const made = await page.request.post(`${server.address}/api/programmes`, { headers: PERSON, data: programme });
+    const { id } = createdSchema.parse(await made.json());
+    await setPlan(page, server.address, id, MIRRORED);
+    await run({ server, page, id });
+    expect(broken).toEqual([]);
+  } finally {
+    await context.close();
+    await server.kill();
+  }
+}
