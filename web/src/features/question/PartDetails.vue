@@ -20,11 +20,28 @@ function patch(part: string, change: Partial<PartDetail>): void {
     return [...details.filter((entry) => entry.part !== part), { ...own, ...change }];
   });
 }
+/** The table that these fields stand in draws no frame round a text: what is empty must be seen as well. */
+const NOT_SAID = 'not said';
 const fieldsOf = (part: string): FormField[] => [
-  { kind: 'text', name: 'line', label: 'Line', aria: `Line of ${part}`, why: 'Name that its revisions share, such as “sealed box”.' },
-  { kind: 'text', name: 'revision', label: 'Revision', aria: `Revision of ${part}`, why: 'Number or letter of this revision.' },
   {
     kind: 'text',
+    placeholder: NOT_SAID,
+    name: 'line',
+    label: 'Line',
+    aria: `Line of ${part}`,
+    why: 'Name that its revisions share, such as “sealed box”.',
+  },
+  {
+    kind: 'text',
+    placeholder: NOT_SAID,
+    name: 'revision',
+    label: 'Revision',
+    aria: `Revision of ${part}`,
+    why: 'Number or letter of this revision.',
+  },
+  {
+    kind: 'text',
+    placeholder: NOT_SAID,
     name: 'follows',
     label: 'Follows',
     aria: `Revision that ${part} follows`,
@@ -40,6 +57,7 @@ const fieldsOf = (part: string): FormField[] => [
   },
   {
     kind: 'text',
+    placeholder: NOT_SAID,
     name: 'material',
     label: 'Material',
     aria: `Material of ${part}`,
@@ -47,6 +65,7 @@ const fieldsOf = (part: string): FormField[] => [
   },
   {
     kind: 'text',
+    placeholder: NOT_SAID,
     name: 'serial',
     label: 'Serial',
     aria: `Serial of ${part}`,
