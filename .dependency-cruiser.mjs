@@ -8,6 +8,7 @@ const CORE = [
   ['bench'],
   ['plan'],
   ['findings'],
+  ['reading'],
   ['question'],
   ['questions'],
   ['compare'],
@@ -24,7 +25,7 @@ const CORE = [
   ['units'],
   ['numeric', 'text'],
 ];
-const SERVER = [['cli'], ['http'], ['work'], ['day'], ['import'], ['analysis'], ['store'], ['bundle'], ['database']];
+const SERVER = [['cli'], ['http'], ['work'], ['day'], ['import'], ['analysis'], ['reading'], ['store'], ['bundle'], ['database']];
 const WEB = [['app'], ['features'], ['parts'], ['model'], ['shared']];
 
 const upwards = (place, rooms) =>

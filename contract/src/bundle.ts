@@ -224,6 +224,14 @@ export const logReferenceSchema = z.looseObject({
       message: 'a log is named by its path inside the bundle, such as logs/p01-ecu.csv',
     }),
   device: z.string().min(1),
+  /** Which run of the file's clock, and which stretch of it, on the file's own clock, s; absent: sweeps belong to pulls in their order. */
+  recording: z.number().int().nonnegative().nullish(),
+  startS: nullableNumber,
+  endS: nullableNumber,
+  /** Own clock = clock of the pull's first file + `offsetS`; `how`: by what it was found, `hand` where somebody put it there. */
+  offsetS: nullableNumber,
+  how: z.string().nullish(),
+  withinS: nullableNumber,
 });
 export type LogReference = z.infer<typeof logReferenceSchema>;
 
@@ -250,6 +258,8 @@ export const pullSchema = z.looseObject({
   setup: z.string().min(1),
   kind: pullKindSchema.default('measured'),
   startedAt: instantSchema,
+  /** Nobody knows when it was: `startedAt` only says in which order. In a bundle it is null then. */
+  startUnknown: z.boolean().nullish(),
   ambient: z.looseObject({ temperatureC: nullableNumber, pressureKPa: nullableNumber, relativeHumidityPct: nullableNumber }).nullish(),
   start: z.looseObject({ coolantC: nullableNumber, intakeAirC: nullableNumber, oilC: nullableNumber }).nullish(),
   logs: z.array(logReferenceSchema).default([]),
@@ -357,11 +367,15 @@ export const daySchema = z.looseObject({
 });
 export type Day = z.infer<typeof daySchema>;
 
+/** What somebody has decided about a column; what is absent is judged by the evidence. */
 export const channelMappingSchema = z.looseObject({
-  quantity: quantitySchema,
+  quantity: quantitySchema.nullish(),
   unit: z.string().nullish(),
   section: z.string().nullish(),
+  /** Taken off what is written; then times `factor`, then plus `offset`, all in `unit`. */
   zero: nullableNumber,
+  factor: nullableNumber,
+  offset: nullableNumber,
   gauge: z.boolean().nullish(),
   corrected: correctionSchema.nullish(),
   afrStoich: finite.positive().nullish(),
@@ -369,10 +383,26 @@ export const channelMappingSchema = z.looseObject({
   accuracy: finite.nonnegative().nullish(),
   /** How columns of one quantity are put together: banks of one engine add up, or their mean counts; first: the others are left. */
   combine: z.enum(['sum', 'mean', 'first']).nullish(),
+  /** Of columns of one quantity, the one that counts. */
+  use: z.boolean().nullish(),
+  /** Taken for nothing, and not asked about. */
+  ignore: z.boolean().nullish(),
 });
 export type ChannelMapping = z.infer<typeof channelMappingSchema>;
 
 export const channelsSchema = z.record(z.string(), z.record(z.string(), channelMappingSchema));
+
+/** What was decided about the columns of a device, to be offered at its next file. */
+export const deviceProfileSchema = z.looseObject({
+  format: z.literal('gezeit-device-profile'),
+  version: z.literal(1),
+  name: z.string().min(1),
+  device: z.string().min(1),
+  /** Headers by which a file of it is known. */
+  match: z.array(z.string()),
+  channels: z.record(z.string(), channelMappingSchema),
+});
+export type DeviceProfile = z.infer<typeof deviceProfileSchema>;
 export type Channels = z.infer<typeof channelsSchema>;
 
 export const bundleSchema = z
@@ -387,6 +417,8 @@ export const bundleSchema = z
     pulls: z.array(pullSchema),
     plan: planSchema.nullish(),
     channels: channelsSchema.nullish(),
+    /** What a draft of loose files does not tell: with one of these left it is read and shown, and not judged. */
+    unanswered: z.array(z.looseObject({ path: z.string(), what: z.string() })).nullish(),
     condition: conditionSchema.nullish(),
     bench: benchSchema.nullish(),
     days: z.array(daySchema).nullish(),

@@ -8,3 +8,4 @@ export * from './day.js';
 export * from './api.js';
 export { z } from './zod.js';
 export * from './limits.js';
+export * from './reading.js';

@@ -37,6 +37,20 @@ export const QUANTITIES = [
   'compressorSpeed',
   'wastegateDuty',
   'correctionFactor',
+  'gear',
+  'distance',
+  'latitude',
+  'longitude',
+  'altitude',
+  'lap',
+  'exhaustTemperature',
+  'exhaustPressure',
+  'preCoolerPressure',
+  'postCoolerPressure',
+  'coolantPressure',
+  'flapPosition',
+  'ethanolPct',
+  'headTemperature',
 ] as const;
 
 export const quantitySchema = z.enum(QUANTITIES);

@@ -83,6 +83,7 @@ export interface ReasonSaid {
   };
   'assumptions-changed': { changed: { name: string; now: string; usual: string; per: string }[] };
   'no-reference': Record<string, never>;
+  'draft-unanswered': { left: number; first: string };
   'spark-factor-on-diesel': Record<string, never>;
   'pulls-without-metric': { pulls: string[]; metric: string };
   'changed-after-results': { what: string; question: string | null };

@@ -1,9 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { defaultStops, LineStream, meaningOf, passedStop, readLog } from '../src/index.js';
+import { defaultStops, LineStream, passedStop, readLog } from '../src/index.js';
+import { recogniseHeader } from '../src/channels/recognise.js';
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 const read = (text: string, channels?: Parameters<typeof readLog>[1]['channels']) => readLog(utf8(text), { file: 'logs/a.csv', channels });
-const quantityOf = (header: string, unitRow = '') => meaningOf(header, unitRow).quantity;
+const quantityOf = (header: string, unitRow = '') => recogniseHeader(header, unitRow).quantity;
 const values = (table: ReturnType<typeof read>, quantity: string) => [
   ...table.columns.find((column) => column.quantity === quantity)!.values,
 ];

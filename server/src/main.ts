@@ -7,14 +7,19 @@ import { backupCommand } from './cli/backup.js';
 import { restoreCommand } from './cli/restore.js';
 import { callerPath } from './cli/caller-path.js';
 import { tellFailure } from './cli/failure.js';
+import { draftCommand } from './cli/draft.js';
 import { importCommand } from './cli/import.js';
 import { planCommand } from './cli/plan.js';
+import { readCommand } from './cli/read.js';
 import { dataFolder } from './paths.js';
 import { serve } from './serve.js';
 
 const VERSION = '0.1.0';
 const USAGE = `gezeit analyse BUNDLE [--json]          findings of a bundle (a folder or a .zip)
 gezeit plan BUNDLE [--json]             what its plan will be able to recognise
+gezeit read PATH… [--profile FILE] [--time-zone ZONE] [--json]
+                                        what loose files are taken for; stores nothing
+gezeit draft PATH… --out FOLDER         a bundle of loose files, with what is left to say
 gezeit import BUNDLE [--as version|copy] keep a bundle as a programme
 gezeit serve [--port N] [--host H]       start Gezeit and print its address
 gezeit backup FILE                       write everything into one file
@@ -44,12 +49,19 @@ async function serveCommand(host: string | undefined, port: string | undefined):
 
 async function main(): Promise<void> {
   const { values, positionals } = readArguments();
-  const [command, target] = positionals;
+  const [command, target, ...more] = positionals;
   const path = () => {
     if (target !== undefined) return callerPath(target);
     throw new GezeitError('usage', `"gezeit ${command}" needs a path.`, `Usage:\n${USAGE}`);
   };
+  const paths = () => [path(), ...more.map(callerPath)];
+  const reading = { profile: values.profile === undefined ? null : callerPath(values.profile), timeZone: values['time-zone'] ?? null };
   switch (command) {
+    case 'read':
+      return readCommand(paths(), { ...reading, json: values.json ?? false });
+    case 'draft':
+      if (values.out === undefined) throw new GezeitError('usage', '"gezeit draft" needs --out FOLDER.', `Usage:\n${USAGE}`);
+      return draftCommand(paths(), { ...reading, out: callerPath(values.out) });
     case 'analyse':
       return analyseCommand(path(), values.json ?? false);
     case 'plan':
@@ -76,7 +88,10 @@ function readArguments() {
   const text = { type: 'string' } as const;
   const flag = { type: 'boolean' } as const;
   try {
-    return parseArgs({ allowPositionals: true, options: { json: flag, help: flag, as: text, host: text, port: text } });
+    return parseArgs({
+      allowPositionals: true,
+      options: { json: flag, help: flag, as: text, host: text, port: text, profile: text, out: text, 'time-zone': text },
+    });
   } catch (error) {
     throw new GezeitError('usage', (error as Error).message.split('\n')[0]!, `Usage:\n${USAGE}`);
   }

@@ -59,12 +59,15 @@ describe('gezeit analyse', () => {
     const folder = join(temporaryFolder(), 'bundle');
     cpSync(COOLER, folder, { recursive: true });
     const log = join(folder, 'logs/p02-dyno.csv');
-    writeFileSync(log, readFileSync(log, 'utf8').replace('\n0.100,', '\n0.100,oops'));
+    const whole = readFileSync(log, 'utf8');
+    writeFileSync(log, whole.replace('\n0.100,', '\n0.100,oops'));
+    expect(gezeit(['analyse', folder]).status, 'one bad cell is a gap').toBe(0);
+    writeFileSync(log, 'Time [s],Elapsed time [s],Engine speed [rpm]\n0,0,2000\n1,2,3000\n2,4,4000\n');
     const { status, stdout, stderr } = gezeit(['analyse', folder]);
     expect(status).toBe(2);
     expect(stdout).toBe('');
     expect(stderr.split('\n').length).toBe(1);
-    expect(stderr).toMatch(/logs\/p02-dyno\.csv, row 7, column Engine speed.*is not a number.*Correct the cell/);
+    expect(stderr).toMatch(/logs\/p02-dyno\.csv, column Elapsed time.*contradict each other.*Remove the wrong one/);
     expect(gezeit(['analyse', '/nowhere'])).toMatchObject({ status: 2, stderr: expect.stringContaining('no such file') });
     expect(gezeit(['analyse', log]).status).toBe(2);
   });

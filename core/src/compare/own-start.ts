@@ -1,5 +1,5 @@
 import type { PlanGate, Setup } from '@gezeit/contract';
-import { wordsOf } from '../channels/recognise.js';
+import { wordsOf } from '../channels/name-evidence.js';
 import { shiftableGate } from '../channels/gate-quantity.js';
 import { said, type AnySaid } from '../said.js';
 import type { AnalysedPull } from './analysed-pull.js';

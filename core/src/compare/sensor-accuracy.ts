@@ -1,6 +1,6 @@
 import type { Bundle } from '@gezeit/contract';
 import type { Assumptions } from '../judge/assumptions.js';
-import { splitHeader } from '../channels/recognise.js';
+import { takeHeaderApart } from '../channels/header.js';
 import type { PullCurve } from '../pull/curve.js';
 import { differenceToSi } from '../units/units.js';
 import { unitFromText } from '../units/unit-spellings.js';
@@ -28,7 +28,7 @@ export function sensorOf(bundle: Bundle, { sensors }: Assumptions, { sources }: 
 
 function mappingOf({ channels }: Bundle, device: string, column: string) {
   const own = channels?.[device];
-  return own && (own[column] ?? Object.entries(own).find(([header]) => splitHeader(header).name === column)?.[1]);
+  return own && (own[column] ?? Object.entries(own).find(([header]) => takeHeaderApart(header).name === column)?.[1]);
 }
 
 function usual(sensors: Assumptions['sensors'], key: string, reading: number): number {

@@ -31,7 +31,9 @@ export function judgeOf(bundle: Bundle, measured: readonly MeasuredPull[]): Pair
 export function findingsOf(bundle: Bundle, measured: readonly MeasuredPull[], evidence: readonly Evidence[] = []): Analysis {
   const judge = judgeOf(bundle, measured);
   const { pulls } = judge;
-  const comparisons = comparedPairs(bundle).map(([reference, candidate]) => comparisonOf(judge, reference, candidate));
+  // A draft with something left to say is shown, and not judged.
+  const pairs = (bundle.unanswered ?? []).length > 0 ? [] : comparedPairs(bundle);
+  const comparisons = pairs.map(([reference, candidate]) => comparisonOf(judge, reference, candidate));
   const band = bundle.programme.bandRpm;
   const setups = bundle.setups.map(({ id }) => id);
   const findings: Findings = {
@@ -52,6 +54,9 @@ function bundleWarnings(bundle: Bundle): AnySaid[] {
   const byStandard = bundle.vehicle.ignition === 'compression' && !['NONE', 'DIN_70020'].includes(bundle.programme.correction);
   return [
     ...(bundle.setups.some(({ reference }) => reference) ? [] : [said('no-reference', {})]),
+    ...((bundle.unanswered ?? []).length > 0
+      ? [said('draft-unanswered', { left: bundle.unanswered!.length, first: bundle.unanswered![0]!.what })]
+      : []),
     ...(byStandard ? [said('spark-factor-on-diesel', {})] : []),
   ];
 }

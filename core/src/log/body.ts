@@ -1,83 +1,126 @@
 import Papa from 'papaparse';
 import { initParser } from 'udsv';
-import { GezeitError } from '../errors.js';
-import { cellKind, isBlank, parseClockS, parseNumber } from './cells.js';
-import { splitLine, type Layout } from './layout.js';
+import { isBlank, numberFormatOf, parseNumber, type NumberFormat } from './cells.js';
+import { cellKind, splitLine, type Layout } from './layout.js';
+import { bothReadings, parseTimeS, timeFormatOf, type TimeFormat } from './time-cells.js';
 
-export type ColumnKind = 'number' | 'clock' | 'text';
+/** How the cells of a column are read. */
+type CellFormat =
+  | ({ kind: 'number' } & NumberFormat)
+  | { kind: 'clock'; time: TimeFormat; example: string; readings: [string, string] | null }
+  | { kind: 'text' };
 
-/** The values of a table, a column each: numbers as written, clocks as seconds, NaN for blanks; text columns are empty. */
+/** A cell of words where a number or a time ought to stand: read as a gap. */
+interface OddCell {
+  row: number;
+  column: number;
+  text: string;
+}
+
+/** The values of a table, a column each: numbers as written, times as seconds, NaN for gaps; text columns are empty. */
 export interface BodyColumns {
-  kinds: ColumnKind[];
+  formats: CellFormat[];
   values: Float64Array[];
   rowCount: number;
   /** Lines inside the table that hold a remark instead of values. */
   remarks: string[];
+  /** Cells that say in words that there is no value ("NaN", "#DIV/0!"), by column. */
+  gaps: number[];
+  /** The first cells that are neither a value nor a known gap, and how many there are. */
+  odd: OddCell[];
+  oddCount: number;
+  /** Rows with more cells than the header has columns: the first, and how many. */
+  longRow: number | null;
+  longCount: number;
 }
 
 const CHUNK_CHARACTERS = 1 << 18;
 const SAMPLE_CHARACTERS = 60_000;
+const MOST_ODD = 20;
 
 /**
  * Reads the rows of a table into columns. Regular rows go through the fast splitter; a file with any irregular row is read again by
- * the forgiving one, which knows every row's number.
- * @throws GezeitError `cell-not-a-number`, `row-too-long`.
+ * the forgiving one, which knows every row's number. A cell that holds no value is a gap, and counted.
+ * @param orders in which order dates of numbers stand, by column, where somebody has said it.
  */
-export function readBody(text: string, layout: Layout, file: string): BodyColumns {
-  const kinds = columnKinds(text, layout);
-  return readRegular(text, layout, kinds) ?? readForgiving(text, layout, kinds, file);
+export function readBody(layout: Layout, orders: readonly (TimeFormat['order'] | null)[] = []): BodyColumns {
+  const formats = cellFormats(layout, orders);
+  return readRegular(layout, formats) ?? readForgiving(layout, formats);
 }
 
-function columnKinds(text: string, layout: Layout): ColumnKind[] {
-  const sample = text.slice(layout.bodyStart, Math.min(layout.bodyEnd, layout.bodyStart + SAMPLE_CHARACTERS));
-  const rows = sample.split(layout.lineEnd).map((line) => splitLine(line, layout.delimiter));
+function cellFormats(layout: Layout, orders: readonly (TimeFormat['order'] | null)[]): CellFormat[] {
+  const { text, bodyStart, bodyEnd } = layout;
+  const middle = Math.max(bodyStart, Math.floor((bodyStart + bodyEnd) / 2) - SAMPLE_CHARACTERS / 2);
+  const starts =
+    bodyEnd - bodyStart > 3 * SAMPLE_CHARACTERS ? [bodyStart, text.indexOf(layout.lineEnd, middle) + layout.lineEnd.length] : [bodyStart];
+  const rows = starts.flatMap((start) =>
+    text
+      .slice(start, Math.min(bodyEnd, start + SAMPLE_CHARACTERS))
+      .split(layout.lineEnd)
+      .slice(0, start + SAMPLE_CHARACTERS < bodyEnd ? -1 : undefined)
+      .map((line) => splitLine(line, layout.delimiter)),
+  );
   return layout.names.map((_, column) => {
+    const cells = rows.map((row) => row[column] ?? '').filter((cell) => !isBlank(cell));
     const counts = { blank: 0, number: 0, clock: 0, text: 0 };
-    for (const row of rows) counts[cellKind(row[column] ?? '')] += 1;
-    if (counts.text > counts.number + counts.clock) return 'text';
-    return counts.clock > counts.number ? 'clock' : 'number';
+    for (const cell of cells) counts[cellKind(cell)] += 1;
+    if (counts.text > counts.number + counts.clock) return { kind: 'text' };
+    if (counts.clock > counts.number) {
+      const times = cells.filter((cell) => cellKind(cell) === 'clock');
+      const time = timeFormatOf(times, orders[column] ?? null);
+      if (time) return { kind: 'clock', time, example: times[0]!.trim(), readings: time.ambiguous ? bothReadings(times[0]!) : null };
+    }
+    return { kind: 'number', ...numberFormatOf(cells, layout.decimalComma ? ',' : '.') };
   });
 }
 
 class Columns {
-  readonly kinds: ColumnKind[];
+  readonly formats: CellFormat[];
   values: Float64Array[];
   rowCount = 0;
+  readonly remarks: string[] = [];
+  readonly gaps: number[];
+  readonly odd: OddCell[] = [];
+  oddCount = 0;
+  longRow: number | null = null;
+  longCount = 0;
   #capacity: number;
 
-  constructor(kinds: ColumnKind[], capacity: number) {
-    this.kinds = kinds;
+  constructor(formats: CellFormat[], capacity: number) {
+    this.formats = formats;
     this.#capacity = capacity;
-    this.values = kinds.map((kind) => new Float64Array(kind === 'text' ? 0 : capacity));
+    this.gaps = formats.map(() => 0);
+    this.values = formats.map(({ kind }) => new Float64Array(kind === 'text' ? 0 : capacity));
   }
 
   grow(): void {
     if (this.rowCount < this.#capacity) return;
     this.#capacity = Math.ceil(this.#capacity * 1.5) + 16;
     this.values = this.values.map((old, column) => {
-      if (this.kinds[column] === 'text') return old;
+      if (this.formats[column]!.kind === 'text') return old;
       const larger = new Float64Array(this.#capacity);
       larger.set(old);
       return larger;
     });
   }
 
-  finished(remarks: string[]): BodyColumns {
-    const values = this.values.map((column, index) => (this.kinds[index] === 'text' ? column : column.slice(0, this.rowCount)));
-    return { kinds: this.kinds, values, rowCount: this.rowCount, remarks };
+  finished(): BodyColumns {
+    const { formats, rowCount, remarks, gaps, odd, oddCount, longRow, longCount } = this;
+    const values = this.values.map((column, index) => (formats[index]!.kind === 'text' ? column : column.slice(0, rowCount)));
+    return { formats, values, rowCount, remarks, gaps, odd, oddCount, longRow, longCount };
   }
 }
 
-function expectedRows(text: string, { bodyStart, bodyEnd, lineEnd }: Layout): number {
+function expectedRows({ text, bodyStart, bodyEnd, lineEnd }: Layout): number {
   const sample = text.slice(bodyStart, Math.min(bodyEnd, bodyStart + SAMPLE_CHARACTERS));
   const lines = sample.split(lineEnd).length;
   return Math.ceil((1.1 * lines * (bodyEnd - bodyStart)) / Math.max(1, sample.length)) + 16;
 }
 
-/** Null where a row does not have exactly the header's columns, or a cell is no number. */
-function readRegular(text: string, layout: Layout, kinds: ColumnKind[]): BodyColumns | null {
-  const { delimiter, lineEnd, decimalComma, quoted, names } = layout;
-  const columns = new Columns(kinds, expectedRows(text, layout));
+/** Null where a row does not have exactly the header's columns, or a cell holds neither a value nor a word for none. */
+function readRegular(layout: Layout, formats: CellFormat[]): BodyColumns | null {
+  const { text, delimiter, lineEnd, quoted, names } = layout;
+  const columns = new Columns(formats, expectedRows(layout));
   const width = names.length;
   const repl = { empty: null, null: undefined, NaN: undefined };
   const parser = initParser({
@@ -90,30 +133,41 @@ function readRegular(text: string, layout: Layout, kinds: ColumnKind[]): BodyCol
     cols: names.map((name) => ({ name, type: 's', repl })),
   } as unknown as Parameters<typeof initParser>[0]);
   let regular = true;
+  // A column without thousands is read by the language itself; the others as they write.
+  const plain = formats.map((format) => format.kind === 'number' && format.thousands === '');
   const onRow = (row: string[]): boolean => {
     columns.grow();
     const { values, rowCount } = columns;
     for (let column = 0; column < width; column += 1) {
       const cell = row[column]!;
-      const kind = kinds[column];
-      if (kind === 'number') {
+      if (plain[column]) {
         let value = +cell;
         // Nearly every cell is a plain number other than 0; an empty one reads as 0 and is told apart here.
-        if (value === 0 || value !== value) {
+        if (value === 0 || value !== value || value === Infinity || value === -Infinity) {
           if (cell === '') value = Number.NaN;
-          else if (value !== value && !isBlank(cell)) {
-            value = parseNumber(cell, decimalComma);
-            if (value !== value) return (regular = false);
-          } else if (value === 0 && cell.trim() === '') value = Number.NaN;
+          else if (value !== 0) {
+            if (cell.includes(delimiter)) return (regular = false);
+            value = parseNumber(cell, formats[column] as NumberFormat);
+            if (value !== value) {
+              if (!isBlank(cell)) return (regular = false);
+              if (cell.trim() !== '') columns.gaps[column]! += 1;
+            }
+          } else if (cell.trim() === '') value = Number.NaN;
         }
         values[column]![rowCount] = value;
-      } else if (kind === 'clock') {
-        const value = parseClockS(cell);
-        if (value !== value && !isBlank(cell)) return (regular = false);
-        values[column]![rowCount] = value;
-      } else if (cell.includes(lineEnd) || (!quoted && cell.includes(delimiter))) {
-        return (regular = false);
+        continue;
       }
+      const format = formats[column]!;
+      if (format.kind === 'text') {
+        if (cell.includes(lineEnd) || (!quoted && cell.includes(delimiter))) return (regular = false);
+        continue;
+      }
+      const value = valueOf(cell, format);
+      if (value !== value && cell.trim() !== '') {
+        if (!isBlank(cell)) return (regular = false);
+        columns.gaps[column]! += 1;
+      }
+      values[column]![rowCount] = value;
     }
     columns.rowCount += 1;
     return true;
@@ -122,43 +176,49 @@ function readRegular(text: string, layout: Layout, kinds: ColumnKind[]): BodyCol
     parser.chunk(text.slice(at, Math.min(layout.bodyEnd, at + CHUNK_CHARACTERS)), parser.stringArrs, onRow);
   }
   if (regular) parser.end();
-  return regular ? columns.finished([]) : null;
+  return regular ? columns.finished() : null;
 }
 
-function readForgiving(text: string, layout: Layout, kinds: ColumnKind[], file: string): BodyColumns {
-  const columns = new Columns(kinds, expectedRows(text, layout));
-  const body = text.slice(layout.bodyStart, layout.bodyEnd);
+const valueOf = (cell: string, format: CellFormat): number =>
+  format.kind === 'clock'
+    ? parseTimeS(cell, format.time)
+    : format.kind === 'number' && cell !== ''
+      ? parseNumber(cell, format)
+      : Number.NaN;
+
+function readForgiving(layout: Layout, formats: CellFormat[]): BodyColumns {
+  const columns = new Columns(formats, expectedRows(layout));
+  const body = layout.text.slice(layout.bodyStart, layout.bodyEnd);
   const rows = Papa.parse<string[]>(body, { delimiter: layout.delimiter, newline: layout.lineEnd as '\n' }).data;
-  const remarks: string[] = [];
   rows.forEach((row, index) => {
     const filled = row.filter((cell) => cell.trim() !== '');
     if (filled.length === 0) return;
     if (row.length < layout.names.length && filled.length <= 2 && filled.every((cell) => cellKind(cell) === 'text')) {
-      remarks.push(filled.join(' '));
+      columns.remarks.push(filled.join(' '));
       return;
     }
-    addRow(columns, row, layout, { file, row: layout.firstDataRow + index });
+    addRow(columns, row, layout.firstDataRow + index);
   });
-  return columns.finished(remarks);
+  return columns.finished();
 }
 
-function addRow(columns: Columns, row: string[], layout: Layout, place: { file: string; row: number }): void {
-  const width = layout.names.length;
+function addRow(columns: Columns, row: string[], number: number): void {
+  const width = columns.formats.length;
   if (row.slice(width).some((cell) => cell.trim() !== '')) {
-    const next = `Remove the extra cells or name their columns (separator "${layout.delimiter === '\t' ? 'tab' : layout.delimiter}").`;
-    throw new GezeitError('row-too-long', `This row has ${row.length} cells, the header ${width}.`, next, place);
+    columns.longRow ??= number;
+    columns.longCount += 1;
   }
   columns.grow();
   for (let column = 0; column < width; column += 1) {
-    const kind = columns.kinds[column];
-    if (kind === 'text') continue;
+    const format = columns.formats[column]!;
+    if (format.kind === 'text') continue;
     const cell = row[column] ?? '';
-    const value = isBlank(cell) ? Number.NaN : kind === 'clock' ? parseClockS(cell) : parseNumber(cell, layout.decimalComma);
-    if (Number.isNaN(value) && !isBlank(cell)) {
-      const what = kind === 'clock' ? 'a time' : 'a number';
-      const message = `"${cell.trim().slice(0, 40)}" is not ${what}.`;
-      const next = 'Correct the cell, or leave it empty where nothing was measured.';
-      throw new GezeitError('cell-not-a-number', message, next, { ...place, column: layout.names[column]!.trim() });
+    const blank = isBlank(cell);
+    const value = blank ? Number.NaN : valueOf(cell, format);
+    if (blank && cell.trim() !== '') columns.gaps[column]! += 1;
+    if (!blank && value !== value) {
+      columns.oddCount += 1;
+      if (columns.odd.length < MOST_ODD) columns.odd.push({ row: number, column, text: cell.trim().slice(0, 40) });
     }
     columns.values[column]![columns.rowCount] = value;
   }

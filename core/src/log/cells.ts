@@ -1,45 +1,63 @@
 /** What a cell of a table holds. */
 export type CellKind = 'blank' | 'number' | 'clock' | 'text';
 
-const BLANKS = new Set(['', '-', '--', '---', 'n/a', 'na', 'nan', 'null', 'none', '#n/a', '?', '*']);
+/** Texts that stand for "no value", lower case. */
+const BLANKS = new Set(
+  '|-|--|---|----|–|—|_|.|..|...|?|??|*|**|***|x|n/a|na|n.a.|n.v.|nan|nil|null|none|void|empty|missing|blank|invalid|inval|bad|err|error|fault|fehler|erreur|overflow|ovf|ol|o.l.|out of range|oor|no data|nodata|no value|#n/a|#nv|#na|#div/0!|#div/0|#diª/0!|#value!|#wert!|#valeur!|#num!|#zahl!|#ref!|#bezug!|#name?|#null!|inf|+inf|-inf|infinity|-infinity|+infinity|∞|-∞|1.#inf|-1.#inf|1.#qnan|-1.#ind|1.#ind|nan(ind)|-nan|+nan|undefined|undef|unknown|open|off-scale|k.a.|keine|s/d|n/d|nd|s.o.'.split(
+    '|',
+  ),
+);
 const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
-const CLOCK = /^(\d{1,3}):([0-5]?\d)(?::([0-5]?\d(?:[.,]\d+)?))?$/;
-const DATE_TIME = /^\d{4}-\d{2}-\d{2}[T ]\d{2}:\d{2}(:\d{2}([.,]\d+)?)?(Z|[+-]\d{2}:?\d{2})?$/;
+const GROUPED = /^[+-]?\d{1,3}([.,'’\u00a0\u202f ]\d{3})+([.,]\d+)?$/;
 
 /** Whether a text stands for "no value". */
 export function isBlank(cell: string): boolean {
   return BLANKS.has(cell.trim().toLowerCase());
 }
 
-/** What kind of cell a text is. */
-export function cellKind(cell: string): CellKind {
-  const text = cell.trim();
-  if (isBlank(text)) return 'blank';
-  if (NUMBER.test(text)) return 'number';
-  return CLOCK.test(text) || DATE_TIME.test(text) ? 'clock' : 'text';
+/** Whether a text is a number in any way of writing it. */
+export const looksLikeNumber = (cell: string): boolean => NUMBER.test(cell) || GROUPED.test(cell);
+
+/** How the numbers of one column are written. */
+export interface NumberFormat {
+  decimal: '.' | ',';
+  /** What parts its thousands; empty where nothing does. */
+  thousands: '' | '.' | ',' | "'" | ' ';
 }
 
-/** A number written with a point or a comma as decimal mark; NaN where it is none. */
-export function parseNumber(cell: string, decimalComma: boolean): number {
-  const value = +cell;
-  if (value === value && cell !== '') return value;
-  const text = cell.trim();
-  if (!NUMBER.test(text) || (!decimalComma && text.includes(','))) return Number.NaN;
-  return +text.replace(',', '.');
-}
-
-/**
- * Seconds of a clock cell: h:mm:ss.fff since midnight, m:ss as minutes and seconds, an ISO date and time since 1970. NaN where it is none.
- */
-export function parseClockS(cell: string): number {
-  const text = cell.trim();
-  const clock = CLOCK.exec(text);
-  if (clock) {
-    const [, first, second, third] = clock;
-    if (third === undefined) return Number(first) * 60 + Number(second);
-    return Number(first) * 3600 + Number(second) * 60 + Number(third.replace(',', '.'));
+/** A number as a column writes it; NaN where it is none. */
+export function parseNumber(cell: string, { decimal, thousands }: NumberFormat): number {
+  if (thousands === '' || !GROUPED.test(cell.trim())) {
+    const value = +cell;
+    if (value === value && cell !== '') return Number.isFinite(value) ? value : Number.NaN;
+    const text = cell.trim();
+    // A point and a comma are met side by side: each is the decimal mark where it stands alone.
+    return NUMBER.test(text) ? +text.replace(',', '.') : Number.NaN;
   }
-  if (!DATE_TIME.test(text)) return Number.NaN;
-  const iso = text.replace(' ', 'T').replace(',', '.');
-  return Date.parse(/(Z|[+-]\d{2}:?\d{2})$/.test(iso) ? iso : `${iso}Z`) / 1000;
+  const text = cell.trim().replace(/['’\u00a0\u202f ]/g, '');
+  const plain = decimal === ',' ? text.replaceAll('.', '').replace(',', '.') : text.replaceAll(',', '');
+  return +plain;
+}
+
+/** How the numbers of a column are written, from some of its cells and from the mark that the rest of the file uses. */
+export function numberFormatOf(cells: readonly string[], fileMark: '.' | ','): NumberFormat {
+  const texts = cells.map((cell) => cell.trim()).filter((cell) => cell !== '' && !isBlank(cell));
+  const grouped = texts.filter((text) => GROUPED.test(text));
+  const plain: NumberFormat = { decimal: fileMark, thousands: '' };
+  if (grouped.length === 0) return plain;
+  const blanks = grouped.some((text) => /['’\u00a0\u202f ]/.test(text));
+  if (blanks)
+    return {
+      decimal: grouped.some((text) => /,\d+$/.test(text)) ? ',' : fileMark,
+      thousands: grouped.some((text) => text.includes(' ')) ? ' ' : "'",
+    };
+  const both = grouped.find((text) => text.includes('.') && text.includes(','));
+  if (both) return both.lastIndexOf(',') > both.lastIndexOf('.') ? { decimal: ',', thousands: '.' } : { decimal: '.', thousands: ',' };
+  const mark = grouped[0]!.includes(',') ? ',' : '.';
+  if (grouped.some((text) => !text.includes(mark))) return plain;
+  if (grouped.some((text) => text.split(mark).length > 2)) return { decimal: mark === ',' ? '.' : ',', thousands: mark };
+  if (mark === fileMark) return plain;
+  // "2.350" among numbers with a comma: thousands, unless it begins with a nought or another has another count of places.
+  const isOther = texts.some((text) => text.includes(mark) && (!GROUPED.test(text) || /^[+-]?0/.test(text)));
+  return isOther ? plain : { decimal: mark === ',' ? '.' : ',', thousands: mark };
 }

@@ -1,11 +1,16 @@
 import Papa from 'papaparse';
 import { GezeitError } from '../errors.js';
-import { cellKind } from './cells.js';
+import { isBlank, looksLikeNumber, type CellKind } from './cells.js';
+import { looksLikeTime } from './time-cells.js';
 import { looksLikeUnits } from '../channels/recognise.js';
 
 /** How a text table is built. Rows count from 1, as an editor shows them. */
 export interface Layout {
   delimiter: string;
+  /** The columns were parted by runs of blanks, which are tabs now. */
+  partedByBlanks: boolean;
+  /** The text that the rows stand in: as read, or with tabs for its blanks. */
+  text: string;
   decimalComma: boolean;
   lineEnd: string;
   quoted: boolean;
@@ -17,21 +22,25 @@ export interface Layout {
   firstDataRow: number;
   preamble: string[];
   trailing: string[];
+  /** The last row stops half-way and is left out: its number. */
+  cutRow: number | null;
   /** Character range of the data rows in the text. */
   bodyStart: number;
   bodyEnd: number;
 }
 
-const DELIMITERS = [';', '\t', '|', ','];
+const DELIMITERS = [';', '\t', '|', ',', '^', '~'];
 const SAMPLE_LINES = 200;
 const SAMPLE_CHARACTERS = 400_000;
 const MOST_TRAILING_LINES = 50;
 
 /**
  * Finds delimiter, decimal mark, header, units row, preamble and trailing remarks of a text table.
- * @throws GezeitError `not-a-table`, `no-header`, `truncated-file`.
+ * @throws GezeitError `not-a-table`, `no-header`.
  */
-export function findLayout(text: string, file: string): Layout {
+export function findLayout(source: string, file: string): Layout {
+  const tabbed = blanksAsTabs(source);
+  const text = tabbed ?? source;
   const lineEnd = text.includes('\r\n') ? '\r\n' : text.includes('\n') ? '\n' : '\r';
   const sample = text.slice(0, SAMPLE_CHARACTERS);
   const lines = sample.split(lineEnd).slice(0, SAMPLE_LINES);
@@ -42,11 +51,13 @@ export function findLayout(text: string, file: string): Layout {
     const next = 'Put a row with the name of each column above the values.';
     throw new GezeitError('no-header', 'The values stand without a header row.', next, { file, row: firstData + 1 });
   }
-  const decimalComma = delimiter !== ',' && rows.slice(firstData).some((row) => row.some((cell) => /^[+-]?\d*,\d+/.test(cell.trim())));
+  const decimalComma = delimiter !== ',' && usesDecimalComma(rows.slice(firstData));
   const bodyStart = offsetOfLine(lines, firstData, lineEnd);
-  const { bodyEnd, trailing } = trimEnd(text, bodyStart, lineEnd, delimiter, width, file);
+  const { bodyEnd, trailing, cutRow } = trimEnd(text, bodyStart, lineEnd, delimiter, width);
   return {
     delimiter,
+    partedByBlanks: tabbed !== null,
+    text,
     decimalComma,
     lineEnd,
     quoted: text.includes('"'),
@@ -57,14 +68,67 @@ export function findLayout(text: string, file: string): Layout {
     firstDataRow: firstData + 1,
     preamble: lines.slice(0, header.nameRow).filter((line) => line.trim() !== ''),
     trailing,
+    cutRow,
     bodyStart,
     bodyEnd,
   };
 }
 
+/** What kind of cell a text is. */
+export function cellKind(cell: string): CellKind {
+  const text = cell.trim();
+  if (isBlank(text)) return 'blank';
+  if (looksLikeNumber(text)) return 'number';
+  return looksLikeTime(text) ? 'clock' : 'text';
+}
+
+/** Whether a comma is the decimal mark: more cells say so than say that it parts thousands. */
+function usesDecimalComma(rows: string[][]): boolean {
+  let [comma, point] = [0, 0];
+  for (const row of rows) {
+    for (const cell of row) {
+      const text = cell.trim();
+      if (/^[+-]?\d*,\d+$/.test(text)) comma += /^[+-]?[1-9]\d{0,2},\d{3}$/.test(text) ? 0.1 : 1;
+      else if (/^[+-]?\d*\.\d+$/.test(text)) point += /^[+-]?[1-9]\d{0,2}\.\d{3}$/.test(text) ? 0.1 : 1;
+      else if (/^[+-]?\d{1,3}(\.\d{3})+,\d+$/.test(text)) comma += 3;
+      else if (/^[+-]?\d{1,3}(,\d{3})+\.\d+$/.test(text)) point += 3;
+    }
+  }
+  // Files of both marks are met (a clock of points beside readings of commas): the comma counts where it is not thousands.
+  return comma > 0 && comma >= 0.05 * point;
+}
+
+/** A table whose columns are parted by blanks alone, with tabs for them; null where another mark parts them. */
+function blanksAsTabs(text: string): string | null {
+  const lineEnd = text.includes('\r\n') ? '\r\n' : text.includes('\n') ? '\n' : '\r';
+  const head = text.slice(0, SAMPLE_CHARACTERS).split(lineEnd).slice(0, SAMPLE_LINES);
+  const isValues = (line: string) => {
+    const cells = line.trim().split(/\s+/);
+    return (
+      cells.length >= 2 &&
+      !/[;\t|]/.test(line.trim()) &&
+      cells.every((cell) => looksLikeNumber(cell) || looksLikeTime(cell) || isBlank(cell))
+    );
+  };
+  const values = head.flatMap((line, i) => (isValues(line) ? [i] : []));
+  const filled = head.filter((line) => line.trim() !== '').length;
+  if (values.length < 2 || values.length < 0.5 * filled) return null;
+  const width = head[values[0]!]!.trim().split(/\s+/).length;
+  if (values.some((i) => /,\s/.test(head[i]!))) return null;
+  const asTabs = (line: string) => {
+    const plain = line.trim();
+    if (isValues(line)) return plain.replace(/\s+/g, '\t');
+    const wide = plain.split(/\s{2,}/);
+    const single = plain.split(/\s+/);
+    const bracketed = plain.split(/(?<=[\])}])\s+/);
+    return ([wide, single, bracketed].find((cells) => cells.length === width) ?? wide).join('\t');
+  };
+  return text.split(lineEnd).map(asTabs).join(lineEnd);
+}
+
 /** Cells of one line. */
 export function splitLine(line: string, delimiter: string): string[] {
-  return Papa.parse<string[]>(line, { delimiter }).data[0] ?? [''];
+  return line.includes('"') ? (Papa.parse<string[]>(line, { delimiter }).data[0] ?? ['']) : line.split(delimiter);
 }
 
 function isDataRow(row: string[]): boolean {
@@ -122,28 +186,22 @@ function offsetOfLine(lines: string[], index: number, lineEnd: string): number {
   return offset;
 }
 
-/** Cuts remarks off the end; a last row that stops half-way means that the file was cut off. */
-function trimEnd(text: string, bodyStart: number, lineEnd: string, delimiter: string, width: number, file: string) {
+/** Cuts remarks off the end, and a last row that stops half-way. */
+function trimEnd(text: string, bodyStart: number, lineEnd: string, delimiter: string, width: number) {
   const trailing: string[] = [];
   let bodyEnd = text.length;
+  let cutRow: number | null = null;
   for (let count = 0; count <= MOST_TRAILING_LINES && bodyEnd > bodyStart; count += 1) {
     const contentEnd = text.startsWith(lineEnd, bodyEnd - lineEnd.length) ? bodyEnd - lineEnd.length : bodyEnd;
     const lineStart = Math.max(bodyStart, text.lastIndexOf(lineEnd, contentEnd - 1) + lineEnd.length);
     const line = text.slice(lineStart, contentEnd).replaceAll('\u001a', '');
     const cells = splitLine(line, delimiter);
     if (cells.length === width && isDataRow(cells)) break;
-    if (contentEnd === text.length && isUnfinished(cells, width)) {
-      const row = text.slice(0, lineStart).split(lineEnd).length;
-      const next = 'It was cut off while it was copied or written: copy it again.';
-      throw new GezeitError('truncated-file', `The file ends in the middle of a row, after ${cells.length} of ${width} columns.`, next, {
-        file,
-        row,
-      });
-    }
-    if (line.trim() !== '') trailing.unshift(line);
+    if (contentEnd === text.length && isUnfinished(cells, width)) cutRow = text.slice(0, lineStart).split(lineEnd).length;
+    else if (line.trim() !== '') trailing.unshift(line);
     bodyEnd = lineStart;
   }
-  return { bodyEnd, trailing };
+  return { bodyEnd, trailing, cutRow };
 }
 
 function isUnfinished(cells: string[], width: number): boolean {

@@ -1,4 +1,5 @@
 import { gaugeOrAbsolute, insideValue, meaningOf } from '../channels/meaning.js';
+import { reasonText } from './report-words.js';
 
 /** Readings of one moment of a stream, in the units kept inside; time on the sender's clock, s, null where it sends none. */
 export interface StreamSample {
@@ -95,13 +96,14 @@ function numberOf(cell: string, separator: string): number {
 }
 
 function columnOf(header: string, doubt: (why: string) => void): StreamColumn | 'time' | null {
-  const meaning = meaningOf(header);
-  const { quantity, gauge, section } = meaning;
+  const { recognition, scale } = meaningOf(header);
+  const { quantity, gauge, section, rivals, because } = recognition;
   if (quantity === null) {
-    meaning.notes.forEach(doubt);
+    const why = because.map(reasonText).join('; ');
+    if (why) doubt(rivals[0] ? `Looks like ${rivals[0].quantity}: ${why}` : why);
     return null;
   }
   if (quantity === 'time') return 'time';
   const kept = gaugeOrAbsolute(quantity, gauge);
-  return { key: section ? `${kept}/${section}` : kept, toInside: (value) => insideValue(meaning, value) };
+  return { key: section ? `${kept}/${section}` : kept, toInside: (value) => insideValue(scale, value) };
 }

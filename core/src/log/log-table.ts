@@ -1,4 +1,5 @@
 import type { Correction, Quantity } from '@gezeit/contract';
+import type { Recording, TimeKind } from './time-axis.js';
 
 /** A column of a log. Values are in the unit kept inside where the quantity is known, else as written; NaN where nothing was logged. */
 export interface LogColumn {
@@ -12,12 +13,35 @@ export interface LogColumn {
   values: Float64Array;
 }
 
-/** What a column was taken for, and what was assumed for it. */
+/** What a column was taken for, how sure, and what was assumed for it. In the file's order, every column of it. */
 export interface ColumnReport {
   name: string;
+  header: string;
   takenFor: Quantity | null;
   unit: string | null;
   note: string | null;
+  section: string | null;
+  gauge: boolean | null;
+  /** Least, middle and greatest value in the unit kept inside, as written for an unknown column; null for times and text. */
+  low: number | null;
+  middle: number | null;
+  high: number | null;
+  sure: number;
+  rivals: { quantity: Quantity; sure: number }[];
+  /** Index of the column whose equal it is. */
+  duplicateOf: number | null;
+  used: boolean;
+  why: string;
+  /** Cells that hold a word for no value. */
+  gaps: number;
+}
+
+/** A fault of a file that did not keep it from being read. */
+export interface ReadProblem {
+  row: number | null;
+  column: number | null;
+  what: string;
+  todo: string;
 }
 
 export interface ReadReport {
@@ -33,14 +57,44 @@ export interface ReadReport {
   timeColumn: string | null;
   columns: ColumnReport[];
   notes: string[];
+  problems: ReadProblem[];
+  /** A date that can be read in two ways, with the days that it can mean. */
+  /** Runs of the clock; absent in tables that were kept before there were several. */
+  recordings?: Recording[];
+  dateQuestion: { column: number; text: string; choices: [string, string] } | null;
+}
+
+/** A file's own clock. */
+export interface FileClock {
+  kind: TimeKind;
+  columns: number[];
+  recordings: Recording[];
+  /** When own clock 0 is, ms since 1970 as the clock on the wall says it; null where nothing tells. */
+  startsAtMs: number | null;
+  /** Minutes east of UTC that the file gives; null where it gives none. */
+  zoneMin: number | null;
+}
+
+/** A reading of the air that stands above the table. */
+export interface PreambleValue {
+  quantity: Quantity;
+  /** In the unit kept inside. */
+  value: number;
+  text: string;
 }
 
 export interface LogTable {
   file: string;
   device: string;
-  /** Seconds on the logger's own clock; null for a curve over engine speed. */
+  /** Seconds on the logger's own clock; null for a curve over engine speed. Later recordings are shifted behind the earlier ones. */
   timeS: Float64Array | null;
   columns: LogColumn[];
   rowCount: number;
   report: ReadReport;
+}
+
+/** A log as it was just read, with what its own clock and the lines above it say. */
+export interface ReadTable extends LogTable {
+  clock: FileClock | null;
+  preamble: PreambleValue[];
 }

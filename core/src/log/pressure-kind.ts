@@ -1,3 +1,4 @@
+import type { Quantity } from '@gezeit/contract';
 import type { ColumnReport, LogColumn } from './log-table.js';
 
 /** By what a channel called boost shows whether it is gauge or absolute; assumptions. */
@@ -6,6 +7,8 @@ const BOOST_RULES = {
   belowAmbientPa: -3000,
   /** One that never falls under this cannot be a gauge pressure, Pa. */
   alwaysAbsolutePa: 60_000,
+  /** One that never rises above this is none of the whole pressure, Pa. */
+  neverAbsolutePa: 30_000,
   /** With the throttle shut, an absolute pressure stands above this, Pa, and a gauge one below ambient. */
   shutAbsolutePa: 10_000,
   shutThrottlePct: 15,
@@ -17,19 +20,30 @@ const BOOST_RULES = {
 export function decidePressures(columns: LogColumn[], reports: ColumnReport[]): void {
   const throttle = columns.find(({ quantity }) => quantity === 'throttle') ?? columns.find(({ quantity }) => quantity === 'pedal');
   for (const column of columns) {
+    const report = reports.find(({ name, takenFor }) => name === column.name && takenFor === column.quantity);
+    if (column.quantity !== null && EITHER.includes(column.quantity) && report && report.gauge === null) {
+      column.gauge = lowestOf(column.values) < BOOST_RULES.belowAmbientPa || highestOf(column.values) < BOOST_RULES.neverAbsolutePa;
+      report.gauge = column.gauge;
+    }
     if (column.quantity !== 'boostPressure') continue;
-    const why = column.gauge ? absoluteBy(column.values, throttle?.values ?? null) : 'it says so';
+    const why = report?.gauge === true ? null : column.gauge ? absoluteBy(column.values, throttle?.values ?? null) : 'it says so';
+    if (report) report.gauge = why === null;
     if (why === null) continue;
     column.quantity = 'manifoldPressure';
     column.gauge = false;
-    const report = reports.find(({ name, takenFor }) => name === column.name && takenFor === 'boostPressure');
     if (report)
       Object.assign(report, { takenFor: 'manifoldPressure', note: [report.note, `taken as absolute: ${why}`].filter(Boolean).join('; ') });
   }
 }
 
+/** Pressures that are met absolute and against ambient, where nothing says which. */
+const EITHER: readonly Quantity[] = ['manifoldPressure', 'inletPressure', 'preCoolerPressure', 'postCoolerPressure', 'exhaustPressure'];
+
+const lowestOf = (values: Float64Array) => values.reduce((low, value) => (value < low ? value : low), Number.POSITIVE_INFINITY);
+const highestOf = (values: Float64Array) => values.reduce((high, value) => (value > high ? value : high), Number.NEGATIVE_INFINITY);
+
 function absoluteBy(values: Float64Array, throttle: Float64Array | null): string | null {
-  const lowest = values.reduce((low, value) => (value < low ? value : low), Number.POSITIVE_INFINITY);
+  const lowest = lowestOf(values);
   if (lowest < BOOST_RULES.belowAmbientPa) return null;
   if (lowest > BOOST_RULES.alwaysAbsolutePa) return 'never near zero';
   if (!throttle) return null;

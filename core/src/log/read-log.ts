@@ -1,13 +1,19 @@
 import type { ChannelMapping } from '@gezeit/contract';
 import { GezeitError } from '../errors.js';
-import { insideValue, meaningOf, type ChannelMeaning } from '../channels/meaning.js';
-import { readHeader, splitHeader } from '../channels/recognise.js';
-import { readBody, type ColumnKind } from './body.js';
+import { insideValue, scaleOf } from '../channels/meaning.js';
+import { takeHeaderApart } from '../channels/header.js';
+import { recogniseColumns, type ColumnAsWritten, type Recognition } from '../channels/recognise.js';
 import { decodeText } from '../text/decode.js';
-import { findLayout } from './layout.js';
+import { reasonText, timeNoteText } from './report-words.js';
+import { readBody, type BodyColumns } from './body.js';
+import { isMonotonousCurve } from './curve-over-speed.js';
+import { tableOfJsonLines } from './json-lines.js';
+import { findLayout, type Layout } from './layout.js';
+import type { ColumnReport, FileClock, LogColumn, ReadProblem, ReadTable } from './log-table.js';
+import { readPreamble, type Preamble } from './preamble.js';
 import { decidePressures } from './pressure-kind.js';
 import { oneColumnEach } from './same-quantity.js';
-import type { ColumnReport, LogColumn, LogTable } from './log-table.js';
+import type { TimeFormat } from './time-cells.js';
 import { timeAxis, type TimeAxis, type TimeCandidate } from './time-axis.js';
 
 export interface ReadOptions {
@@ -19,48 +25,64 @@ export interface ReadOptions {
 
 /**
  * Reads a log: bytes to recognised columns of Float64, with a report of what was taken for what.
- * @throws GezeitError with file, row and column where the input is empty, binary, cut off, no table, or contradicts itself.
+ * @throws GezeitError with file, row and column where the input is empty, binary, no table, or contradicts itself.
  */
-export function readLog(bytes: Uint8Array, { file, device = '', channels }: ReadOptions): LogTable {
+export function readLog(bytes: Uint8Array, { file, device = '', channels }: ReadOptions): ReadTable {
   const decoded = decodeText(bytes, file);
-  const layout = findLayout(decoded.text, file);
-  const body = readBody(decoded.text, layout, file);
-  if (body.rowCount === 0) throw new GezeitError('empty-file', 'The table has a header but no rows.', 'Export the log again.', { file });
-  const raw = layout.names.map((header, index) => ({
-    header,
-    unitRow: layout.units[index] ?? '',
-    kind: body.kinds[index]!,
-    values: body.values[index]!,
-  }));
-  const notes: string[] = [];
-  const named = withoutRepeats(
-    raw.map((column) => takenApart(column, channels ?? {})),
-    notes,
+  const lines = tableOfJsonLines(decoded.text);
+  const layout = findLayout(lines ?? decoded.text, file);
+  const mappings = layout.names.map((header) => mappingOf(header, channels ?? {}));
+  const body = readBody(
+    layout,
+    mappings.map((mapping) => orderSaid(mapping)),
   );
-  const times: TimeCandidate[] = [];
-  const columns: LogColumn[] = [];
-  const reports: ColumnReport[] = [];
-  for (const column of named) {
-    const { column: log, report } = recognised(column);
-    reports.push(report);
-    if (report.takenFor === 'time')
-      times.push({ name: column.name, values: column.values, unit: column.meaning.unit, clock: column.kind === 'clock' });
-    else if (column.kind !== 'text') columns.push(log);
-  }
+  if (body.rowCount === 0) throw new GezeitError('empty-file', 'The table has a header but no rows.', 'Export the log again.', { file });
+  const written = layout.names.map((header, i): ColumnAsWritten => ({
+    header: header.trim(),
+    unitRow: layout.units[i] ?? '',
+    kind: body.formats[i]!.kind,
+    values: body.values[i]!,
+    mapping: mappings[i]!,
+  }));
+  const recognitions = recogniseColumns(written);
+  const notes: string[] = [];
+  const names = uniqueNames(recognitions, notes);
+  const { columns, reports } = takeColumns(written, recognitions, names, body, notes);
+  const problems = problemsOf(layout, body);
+  const times = recognitions.flatMap(({ quantity, unit }, i): TimeCandidate[] => {
+    if (quantity !== 'time') return [];
+    const format = body.formats[i]!;
+    return [{ index: i, name: names[i]!, values: body.values[i]!, unit, format: format.kind === 'clock' ? format.time : null }];
+  });
   decidePressures(columns, reports);
   oneColumnEach(columns, reports, notes, channels ?? {});
-  const engineSpeed = columns.find((column) => column.quantity === 'engineSpeed')?.values ?? null;
-  const axis: TimeAxis | null = timeAxis(times, engineSpeed, file);
-  if (axis?.assumption) notes.push(axis.assumption);
+  const engineSpeed = columns.find(({ quantity }) => quantity === 'engineSpeed')?.values ?? null;
+  const axis = timeAxis(times, engineSpeed, file);
+  if (!axis) refuseNoCurve(columns, layout, file);
+  for (const note of axis?.notes ?? []) {
+    const { text, todo } = timeNoteText(note);
+    if (note.code === 'unit-assumed' || note.code === 'kind-judged' || note.code === 'spread') notes.push(text);
+    else
+      problems.push({
+        row: note.code === 'restarted' ? layout.firstDataRow + note.row : null,
+        column: axis!.columns[0]!,
+        what: text,
+        todo,
+      });
+  }
+  if (axis?.order) for (const column of columns) column.values = Float64Array.from(axis.order, (row) => column.values[row]!);
+  const preamble = readPreamble(layout.preamble);
   return {
     file,
     device,
     timeS: axis?.timeS ?? null,
+    clock: axis ? clockOf(axis, preamble, file) : null,
+    preamble: preamble.values,
     columns,
     rowCount: body.rowCount,
     report: {
-      encoding: decoded.encoding + (decoded.byteOrderMark ? ' with byte order mark' : ''),
-      delimiter: layout.delimiter === '\t' ? 'tab' : layout.delimiter,
+      encoding: lines === null ? decoded.encoding + (decoded.byteOrderMark ? ' with byte order mark' : '') : 'JSON lines',
+      delimiter: layout.partedByBlanks ? 'blanks' : layout.delimiter === '\t' ? 'tab' : layout.delimiter,
       decimalMark: layout.decimalComma ? 'comma' : 'point',
       headerRow: layout.headerRow,
       unitsRow: layout.unitsRow,
@@ -68,73 +90,186 @@ export function readLog(bytes: Uint8Array, { file, device = '', channels }: Read
       rowCount: body.rowCount,
       preamble: layout.preamble,
       remarks: [...body.remarks, ...layout.trailing],
-      timeColumn: axis?.column ?? null,
+      timeColumn: axis ? names[axis.columns[0]!]! : null,
       columns: reports,
       notes,
+      problems,
+      recordings: axis?.recordings ?? [],
+      dateQuestion: dateQuestionOf(body),
     },
   };
 }
 
-interface NamedColumn {
-  /** As it is called in the table: a second one of a name gets a number. */
-  name: string;
-  meaning: ChannelMeaning;
-  kind: ColumnKind;
-  values: Float64Array;
-  mapping: ChannelMapping | null;
+/** What was decided about a column: by its whole header, or by its name without the unit. */
+function mappingOf(header: string, channels: Record<string, ChannelMapping>): ChannelMapping | null {
+  return channels[header.trim()] ?? channels[takeHeaderApart(header).name] ?? null;
 }
 
-function takenApart(
-  raw: { header: string; unitRow: string; kind: ColumnKind; values: Float64Array },
-  channels: Record<string, ChannelMapping>,
-): NamedColumn {
-  const mapping = channels[raw.header.trim()] ?? channels[readHeader(raw.header).name] ?? channels[splitHeader(raw.header).name] ?? null;
-  const meaning = meaningOf(raw.header, raw.unitRow, mapping);
-  return { name: meaning.name, meaning, kind: raw.kind, values: raw.values, mapping };
+/** The order of a date, where somebody has said it as the unit of its column. */
+function orderSaid(mapping: ChannelMapping | null): TimeFormat['order'] | null {
+  const unit = mapping?.unit;
+  return unit === 'day-first' || unit === 'month-first' ? unit : null;
 }
 
-/** Of two columns with one name and the same values the first is kept; with other values the second is renamed and not recognised. */
-function withoutRepeats(columns: NamedColumn[], notes: string[]): NamedColumn[] {
-  const kept: NamedColumn[] = [];
-  for (const column of columns) {
-    const twins = kept.filter((other) => other.name === column.name || other.name.startsWith(`${column.name} (`));
-    if (twins.length === 0 || column.kind === 'text') {
-      kept.push(column);
-      continue;
-    }
-    if (twins.some((twin) => sameValues(twin.values, column.values))) {
-      notes.push(`"${column.name}" stands twice with the same values: the first is kept.`);
-      continue;
-    }
-    const name = `${column.name} (${twins.length + 1})`;
-    notes.push(`"${column.name}" stands twice with other values: the later one is called "${name}".`);
-    // Two air meters under one name are two banks; anything else under one name is not trusted twice.
-    const meaning = column.meaning.quantity === 'airMassFlow' ? column.meaning : { ...column.meaning, quantity: null, notes: [] };
-    kept.push({ ...column, name, meaning, mapping: null });
+/** As the columns are called in the table: a second one of a name gets a number. */
+function uniqueNames(recognitions: readonly Recognition[], notes: string[]): string[] {
+  const names: string[] = [];
+  for (const { name } of recognitions) {
+    let unique = name;
+    for (let count = 2; names.includes(unique); count += 1) unique = `${name} (${count})`;
+    if (unique !== name) notes.push(`"${name}" stands more than once: the later one is called "${unique}".`);
+    names.push(unique);
   }
-  return kept;
+  return names;
+}
+
+function takeColumns(
+  written: readonly ColumnAsWritten[],
+  recognitions: readonly Recognition[],
+  names: readonly string[],
+  body: BodyColumns,
+  notes: string[],
+): { columns: LogColumn[]; reports: ColumnReport[] } {
+  const columns: LogColumn[] = [];
+  const reports: ColumnReport[] = [];
+  recognitions.forEach((recognition, i) => {
+    const { quantity, unitText, unit, section, gauge } = recognition;
+    const { values, mapping, header, kind } = written[i]!;
+    const scale = scaleOf(recognition, mapping);
+    const inside = quantity && quantity !== 'time' && kind !== 'text' ? values.map((value) => insideValue(scale, value)) : values;
+    const range = quantity === 'time' || kind === 'text' ? null : rangeOf(inside);
+    const twin = twinOf(i, written, recognitions);
+    reports.push({
+      name: names[i]!,
+      header,
+      takenFor: quantity,
+      unit: unit === null ? null : recognition.divisor !== 1 && quantity === 'lambda' ? 'AFR' : unit,
+      note: noteOf(recognition),
+      section,
+      gauge,
+      low: range?.low ?? null,
+      middle: range?.middle ?? null,
+      high: range?.high ?? null,
+      sure: recognition.sure,
+      rivals: recognition.rivals,
+      duplicateOf: twin,
+      used: quantity !== null && twin === null,
+      why: recognition.because.map((reason) => reasonText(reason)).join('; '),
+      gaps: body.gaps[i]!,
+    });
+    if (twin !== null && quantity !== 'time') notes.push(`"${names[i]}" holds the same values as "${names[twin]}": the first is kept.`);
+    if (quantity === 'time' || kind === 'text' || twin !== null) return;
+    columns.push({
+      name: names[i]!,
+      quantity,
+      unitText,
+      section,
+      corrected: mapping?.corrected ?? null,
+      gauge: gauge === true || (quantity === 'boostPressure' && gauge !== false),
+      values: inside,
+    });
+  });
+  return { columns, reports };
+}
+
+/** An earlier column of the same quantity with the same values; null where there is none. */
+function twinOf(index: number, written: readonly ColumnAsWritten[], recognitions: readonly Recognition[]): number | null {
+  const { quantity, name, section } = recognitions[index]!;
+  for (let i = 0; i < index; i += 1) {
+    const other = recognitions[i]!;
+    const sameMeaning =
+      quantity !== null && quantity !== 'time'
+        ? other.quantity === quantity && other.section === section
+        : quantity === null && other.name === name;
+    if (sameMeaning && written[i]!.kind !== 'text' && sameValues(written[i]!.values, written[index]!.values)) return i;
+  }
+  return null;
 }
 
 function sameValues(a: Float64Array, b: Float64Array): boolean {
-  return a.length === b.length && a.every((value, index) => Object.is(value, b[index]) || value === b[index]);
+  return a.length === b.length && a.length > 0 && a.every((value, index) => Object.is(value, b[index]) || value === b[index]);
 }
 
-function recognised({ name, meaning, kind, values, mapping }: NamedColumn): { column: LogColumn; report: ColumnReport } {
-  const { quantity: found, unitText, unit } = meaning;
-  const plain: LogColumn = { name, quantity: null, unitText, section: null, corrected: null, gauge: false, values };
-  if (!found || kind === 'text') return { column: plain, report: { name, takenFor: null, unit: unitText, note: meaning.notes[0] ?? null } };
-  if (found === 'time') return { column: plain, report: { name, takenFor: 'time' as const, unit: unitText, note: null } };
-  const inside = values.map((value) => insideValue(meaning, value));
-  return {
-    column: {
-      name,
-      quantity: found,
-      unitText,
-      section: meaning.section,
-      corrected: mapping?.corrected ?? null,
-      gauge: meaning.gauge === true || (found === 'boostPressure' && meaning.gauge !== false),
-      values: inside,
-    },
-    report: { name, takenFor: found, unit: meaning.divisor === 1 ? unit : 'AFR', note: meaning.notes.join('; ') || null },
-  };
+function rangeOf(values: Float64Array): { low: number; middle: number; high: number } | null {
+  const known = values.filter(Number.isFinite).sort();
+  return known.length === 0 ? null : { low: known[0]!, middle: known[known.length >> 1]!, high: known[known.length - 1]! };
+}
+
+/** What was assumed for a column, or why it looks like something and is not taken for it. */
+function noteOf({ quantity, because, rivals }: Recognition): string | null {
+  const said = because.filter(({ code }) => code.startsWith('unit-') || code === 'afr' || code === 'unsure').map(reasonText);
+  if (quantity === null && rivals[0]) return [`Looks like ${rivals[0].quantity}`, ...said].join(': ');
+  return quantity !== null || said.length > 0 ? said.join('; ') || null : null;
+}
+
+function problemsOf(layout: Layout, body: BodyColumns): ReadProblem[] {
+  const problems: ReadProblem[] = [];
+  const gaps = body.gaps.reduce((sum, count) => sum + count, 0);
+  if (gaps > 0) {
+    const worst = body.gaps.indexOf(Math.max(...body.gaps));
+    problems.push({
+      row: null,
+      column: worst,
+      what: `${gaps} ${gaps === 1 ? 'cell says' : 'cells say'} that there is no value, most of them in "${layout.names[worst]!.trim()}": read as gaps.`,
+      todo: 'Nothing, unless there ought to be values.',
+    });
+  }
+  const [odd] = body.odd;
+  if (odd)
+    problems.push({
+      row: odd.row,
+      column: odd.column,
+      what: `"${odd.text}" is no value${body.oddCount > 1 ? `, and so are ${body.oddCount - 1} other cells` : ''}: read as ${body.oddCount > 1 ? 'gaps' : 'a gap'}.`,
+      todo: 'Correct the cell in the logger if there ought to be a value.',
+    });
+  if (body.longRow !== null)
+    problems.push({
+      row: body.longRow,
+      column: null,
+      what: `${body.longCount === 1 ? 'A row has' : `${body.longCount} rows have`} more cells than the header has columns: the extra ones are left out.`,
+      todo: 'Name their columns in the header if they matter.',
+    });
+  if (layout.cutRow !== null)
+    problems.push({
+      row: layout.cutRow,
+      column: null,
+      what: 'The last row stops half-way and is left out: the file was cut off while it was copied or written.',
+      todo: 'Copy it again if the end matters.',
+    });
+  return problems;
+}
+
+function dateQuestionOf({ formats }: BodyColumns): { column: number; text: string; choices: [string, string] } | null {
+  for (const [column, format] of formats.entries()) {
+    if (format.kind === 'clock' && format.readings) return { column, text: format.example, choices: format.readings };
+  }
+  return null;
+}
+
+/** @throws GezeitError `no-time` where a table has no time and is no curve over engine speed either. */
+function refuseNoCurve(columns: readonly LogColumn[], layout: Layout, file: string): void {
+  const speed = columns.find(({ quantity }) => quantity === 'engineSpeed');
+  if (speed && isMonotonousCurve(speed.values)) return;
+  if (!speed) return;
+  const message = `No column of it was understood as time, and engine speed does not rise through it, so that it is no curve either (columns: ${layout.names.slice(0, 4).join(', ')}${layout.names.length > 4 ? ', …' : ''}).`;
+  throw new GezeitError('no-time', message, 'Say which column is the time, or export the log with one.', { file });
+}
+
+/** A file's clock with what stands above its table or in its name. */
+function clockOf({ kind, columns, recordings, startsAtMs, zoneMin }: TimeAxis, preamble: Preamble, file: string): FileClock {
+  const said = startsAtMs ?? startFrom(kind, preamble, file);
+  return { kind, columns, recordings, startsAtMs: said, zoneMin };
+}
+
+function startFrom(kind: FileClock['kind'], { dateMs, clockMs }: Preamble, file: string): number | null {
+  const day = dateMs ?? dateInName(file);
+  if (day === null) return null;
+  if (kind === 'clock') return day;
+  return clockMs === null ? null : day + clockMs;
+}
+
+/** A date in a file's name, as loggers write it: year first. */
+function dateInName(file: string): number | null {
+  const match = /(?<!\d)(20\d{2})[-_.]?(0[1-9]|1[0-2])[-_.]?(0[1-9]|[12]\d|3[01])(?!\d)/.exec(file.split('/').pop()!);
+  return match ? Date.UTC(+match[1]!, +match[2]! - 1, +match[3]!) : null;
 }

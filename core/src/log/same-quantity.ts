@@ -1,5 +1,5 @@
 import type { ChannelMapping, Quantity } from '@gezeit/contract';
-import { wordsOf } from '../channels/recognise.js';
+import { wordsOf } from '../channels/name-evidence.js';
 import type { ColumnReport, LogColumn } from './log-table.js';
 
 /** Words by which columns of one quantity are told to be banks of one engine: they differ in these only. */
@@ -25,8 +25,11 @@ export function oneColumnEach(
     const key = `${column.quantity}/${column.section ?? ''}`;
     groups.set(key, [...(groups.get(key) ?? []), column]);
   }
-  for (const [first, ...others] of groups.values()) {
-    if (!first || others.length === 0) continue;
+  const sureOf = ({ name }: LogColumn) => (channels[name]?.use ? 2 : (reports.find((report) => report.name === name)?.sure ?? 0));
+  for (const group of groups.values()) {
+    if (group.length < 2) continue;
+    const first = group.reduce((best, column) => (sureOf(column) > sureOf(best) ? column : best));
+    const others = group.filter((column) => column !== first);
     const quantity = first.quantity!;
     const all = [first, ...others];
     const said = all.map(({ name }) => channels[name]?.combine).find((entry) => entry != null) ?? null;
@@ -42,7 +45,7 @@ export function oneColumnEach(
     for (const column of others) {
       const report = reports.find(({ name }) => name === column.name);
       const note = how === 'first' ? `"${first.name}" is used for ${quantity}` : `in the ${how} with "${first.name}"`;
-      if (report) Object.assign(report, { takenFor: null, note });
+      if (report) Object.assign(report, { used: how !== 'first', note });
       column.quantity = null;
     }
   }

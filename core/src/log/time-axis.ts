@@ -1,22 +1,51 @@
 import { GezeitError } from '../errors.js';
-import type { UnitName } from '../units/units.js';
-import { UNITS } from '../units/units.js';
+import { UNITS, type UnitName } from '../units/units.js';
+import type { TimeFormat } from './time-cells.js';
 
-/** A time column as written, with its unit where the header names one; clocks are in seconds already. */
+/** What a file's own clock is: running from anywhere, of the day, or dated. */
+export type TimeKind = 'elapsed' | 'clock' | 'dateTime' | 'epoch' | 'serial';
+
+/** A time column as written, with its unit where the header names one; clocks and dates are in seconds already. */
 export interface TimeCandidate {
+  index: number;
   name: string;
   values: Float64Array;
   unit: UnitName | null;
-  clock: boolean;
+  format: TimeFormat | null;
+}
+
+/** One run of the clock. Rows of the sorted table; own clock = the table's time − `shiftS`. */
+export interface Recording {
+  firstRow: number;
+  lastRow: number;
+  shiftS: number;
 }
 
 export interface TimeAxis {
+  /** Seconds on the file's own clock, ascending; later recordings are shifted behind the earlier ones. */
   timeS: Float64Array;
-  column: string;
+  kind: TimeKind;
+  /** Indexes of the columns that it is from. */
+  columns: number[];
   unit: UnitName;
-  /** Said where the unit was not written but judged. */
-  assumption: string | null;
+  recordings: Recording[];
+  /** Order of the rows where samples had to be sorted; null where they stand as they were. */
+  order: Int32Array | null;
+  /** When own clock 0 is, ms since 1970 as the clock on the wall says it; null where no date is written. */
+  startsAtMs: number | null;
+  /** Minutes east of UTC that the file gives; null where it gives none. */
+  zoneMin: number | null;
+  /** What was assumed or mended, by code. */
+  notes: TimeNote[];
 }
+
+export type TimeNote =
+  | { code: 'unit-assumed'; column: string; unit: UnitName; by: 'steps' | 'sweep' | 'usual'; step: number }
+  | { code: 'kind-judged'; column: string; kind: TimeKind }
+  | { code: 'sorted'; column: string; samples: number }
+  | { code: 'restarted'; column: string; recordings: number; row: number }
+  | { code: 'spread'; column: string; stamps: number }
+  | { code: 'without-time'; rows: number };
 
 const SECONDS_A_DAY = 86_400;
 /** Two time columns of one file may differ by this share of the recording. */
@@ -25,60 +54,168 @@ const SAME_TIME_SHARE = 0.01;
 const SWEEP_S = { shortest: 0.8, longest: 90 };
 const SWEEP_RISE_RPM = 1500;
 const SAMPLE_STEP_S = { shortest: 0.0004, longest: 1.5 };
+/** Seconds since 1970 of the years in which a log can have been made. */
+const EPOCH_S = { from: 9e8, to: 2.3e9 };
+/** Days since 1900 of the same years, as a spreadsheet counts; its day 25569 is 1 January 1970. */
+const SERIAL_DAYS = { from: 36_000, to: 52_000, epoch: 25_569 };
+/** A sample that stands no further back than this belongs where its time says, rows. */
+const SWAPPED_ROWS = 8;
+/** And one that falls back by fewer steps than this was swapped too. */
+const NEAR_STEPS = 3;
+/** Later recordings are put this far behind the one before, s. */
+const BETWEEN_RECORDINGS_S = 3600;
+/** From this share of repeated stamps on, a clock is coarser than its samples. */
+const REPEATED_SHARE = 0.3;
 
 /**
- * Seconds on the logger's own clock from the file's time columns.
- * @throws GezeitError `time-columns-contradict`, `time-runs-backwards`.
+ * Seconds on the logger's own clock from the file's time columns; null where there is none.
+ * @throws GezeitError `time-columns-contradict`.
  */
-export function timeAxis(candidates: TimeCandidate[], engineSpeedRpm: Float64Array | null, file: string): TimeAxis | null {
-  const axes = candidates.map((candidate) => inSeconds(candidate, engineSpeedRpm, file));
-  const first = axes[0];
+export function timeAxis(candidates: readonly TimeCandidate[], engineSpeedRpm: Float64Array | null, file: string): TimeAxis | null {
+  const dates = candidates.filter(({ format }) => format?.kind === 'date');
+  const timed = candidates.filter((candidate) => !dates.includes(candidate) && hasTime(candidate));
+  const date = dates[0] ?? null;
+  const first = timed[0];
   if (!first) return null;
-  for (const other of axes.slice(1)) {
-    const [a, b] = [duration(first.timeS), duration(other.timeS)];
-    if (Math.abs(a - b) > SAME_TIME_SHARE * Math.max(a, b)) {
-      const message = `Two time columns contradict each other: "${first.column}" covers ${a.toFixed(1)} s, "${other.column}" ${b.toFixed(1)} s.`;
-      throw new GezeitError('time-columns-contradict', message, 'Remove the wrong one, or correct its unit in the header.', {
-        file,
-        column: other.column,
-      });
-    }
+  const own = inSeconds(first, engineSpeedRpm);
+  const others = timed.slice(1).map((candidate) => inSeconds(candidate, engineSpeedRpm));
+  for (const [i, other] of others.entries()) refuseOther(own, other, first, timed[i + 1]!, file);
+  const dated = own.absolute ? own : (others.find(({ absolute }) => absolute) ?? null);
+  const day = date && !own.absolute && own.kind === 'clock' ? dayOf(date) : null;
+  const notes = [...own.notes];
+  const raw = day === null ? own.seconds : own.seconds.map((value, i) => value + (date!.values[i]! - day));
+  const put = inOrder(raw, own.kind === 'clock', first.name, notes);
+  let startsAtMs: number | null = day === null ? null : day * 1000;
+  if (dated) {
+    const row = firstKnown(dated.seconds, own.seconds);
+    // Of a dated clock, own time is counted from the first row; of another one the dated column says when its zero was.
+    startsAtMs = dated === own ? own.base! * 1000 : (dated.base! + dated.seconds[row]! - own.seconds[row]!) * 1000;
   }
-  return first;
+  const zone = [first, ...timed.slice(1)].find(({ format }) => format?.zoneMin != null)?.format?.zoneMin ?? null;
+  return {
+    ...put,
+    kind: day === null ? own.kind : 'dateTime',
+    columns: [first.index, ...(date ? [date.index] : [])],
+    unit: own.unit,
+    startsAtMs: day !== null ? startsAtMs : startsAtMs,
+    zoneMin: zone ?? (dated && dated.kind === 'epoch' ? 0 : null),
+    notes,
+    ...(day === null ? {} : fromFirstRow(put, day)),
+  };
+}
+
+/** A clock beside a date is a dated clock: counted from its first row. */
+function fromFirstRow(put: Pick<TimeAxis, 'timeS'>, dayS: number): Pick<TimeAxis, 'timeS' | 'startsAtMs'> {
+  const base = put.timeS.find(Number.isFinite) ?? 0;
+  return { timeS: put.timeS.map((value) => value - base), startsAtMs: (dayS + base) * 1000 };
+}
+
+const hasTime = ({ values }: TimeCandidate) => values.some(Number.isFinite);
+const dayOf = ({ values }: TimeCandidate): number => values.find(Number.isFinite) ?? 0;
+
+function firstKnown(a: Float64Array, b: Float64Array): number {
+  for (let i = 0; i < a.length; i += 1) if (Number.isFinite(a[i]!) && Number.isFinite(b[i]!)) return i;
+  return 0;
+}
+
+function refuseOther(own: InSeconds, other: InSeconds, first: TimeCandidate, second: TimeCandidate, file: string): void {
+  const [a, b] = [duration(own.seconds), duration(other.seconds)];
+  const isStamp = [first, second].some(({ format }) => format !== null);
+  const coarse = isStamp ? 2 * Math.max(medianStep(own.seconds), medianStep(other.seconds)) + 1 : 0;
+  if (Math.abs(a - b) <= Math.max(SAME_TIME_SHARE * Math.max(a, b), coarse)) return;
+  const message = `Two time columns contradict each other: "${first.name}" covers ${a.toFixed(1)} s, "${second.name}" ${b.toFixed(1)} s.`;
+  throw new GezeitError('time-columns-contradict', message, 'Remove the wrong one, or correct its unit in the header.', {
+    file,
+    column: second.name,
+  });
 }
 
 function duration(timeS: Float64Array): number {
-  return timeS.length === 0 ? 0 : timeS[timeS.length - 1]! - timeS[0]!;
+  let [low, high] = [Infinity, -Infinity];
+  for (const value of timeS) {
+    if (value < low) low = value;
+    if (value > high) high = value;
+  }
+  return high >= low ? high - low : 0;
 }
 
-function inSeconds(candidate: TimeCandidate, engineSpeedRpm: Float64Array | null, file: string): TimeAxis {
-  const { name, values, clock } = candidate;
-  const [unit, assumption] = clock
-    ? (['s', null] as const)
-    : candidate.unit
-      ? ([candidate.unit, null] as const)
-      : judgedUnit(candidate, engineSpeedRpm);
-  const timeS = values.map((value) => value * UNITS[unit].factor);
-  return { timeS: ascending(timeS, clock, name, file), column: name, unit, assumption };
+interface InSeconds {
+  seconds: Float64Array;
+  kind: TimeKind;
+  unit: UnitName;
+  absolute: boolean;
+  /** Seconds since 1970 that were taken off an absolute time. */
+  base: number | null;
+  notes: TimeNote[];
 }
 
-function judgedUnit({ name, values }: TimeCandidate, engineSpeedRpm: Float64Array | null): [UnitName, string] {
+function inSeconds({ name, values, unit, format }: TimeCandidate, engineSpeedRpm: Float64Array | null): InSeconds {
+  const firstValue = values.find(Number.isFinite) ?? 0;
+  if (format?.kind === 'dateTime') {
+    const seconds = spread(values.map((value) => value - firstValue));
+    return { ...seconds, kind: 'dateTime', unit: 's', absolute: true, base: firstValue, notes: spreadNote(seconds.stamps, name) };
+  }
+  if (format) {
+    const seconds = spread(values);
+    return { ...seconds, kind: 'clock', unit: 's', absolute: false, base: null, notes: spreadNote(seconds.stamps, name) };
+  }
+  const epoch = epochFactor(firstValue);
+  if (epoch !== null) {
+    const seconds = spread(values.map((value) => (value - firstValue) * epoch));
+    const notes: TimeNote[] = [{ code: 'kind-judged', column: name, kind: 'epoch' }, ...spreadNote(seconds.stamps, name)];
+    return { ...seconds, kind: 'epoch', unit: epoch === 1 ? 's' : 'ms', absolute: true, base: firstValue * epoch, notes };
+  }
   const step = medianStep(values);
-  const bySteps = (['s', 'ms', 'min'] as const).filter((unit) => {
+  if (firstValue > SERIAL_DAYS.from && firstValue < SERIAL_DAYS.to && step < 1e-3 && unit === null) {
+    const seconds = values.map((value) => (value - firstValue) * SECONDS_A_DAY);
+    const base = (firstValue - SERIAL_DAYS.epoch) * SECONDS_A_DAY;
+    return { seconds, kind: 'serial', unit: 's', absolute: true, base, notes: [{ code: 'kind-judged', column: name, kind: 'serial' }] };
+  }
+  // A share of a day, as a spreadsheet keeps a clock without a date.
+  if (unit === null && firstValue >= 0 && duration(values) < 1 && step > 0 && step < 2e-5 && values.every((value) => !(value >= 1.5))) {
+    const seconds = values.map((value) => value * SECONDS_A_DAY);
+    return {
+      seconds,
+      kind: 'clock',
+      unit: 's',
+      absolute: false,
+      base: null,
+      notes: [{ code: 'kind-judged', column: name, kind: 'clock' }],
+    };
+  }
+  const [judged, notes] = unit ? [unit, [] as TimeNote[]] : judgedUnit(name, values, step, engineSpeedRpm);
+  const seconds = spread(values.map((value) => value * UNITS[judged].factor));
+  return { ...seconds, kind: 'elapsed', unit: judged, absolute: false, base: null, notes: [...notes, ...spreadNote(seconds.stamps, name)] };
+}
+
+const spreadNote = (stamps: number, column: string): TimeNote[] => (stamps > 0 ? [{ code: 'spread', column, stamps }] : []);
+
+/** What numbers of seconds, milli-, micro- or nanoseconds since 1970 are multiplied by. */
+function epochFactor(value: number): number | null {
+  for (const factor of [1, 1e-3, 1e-6, 1e-9]) if (value * factor > EPOCH_S.from && value * factor < EPOCH_S.to) return factor;
+  return null;
+}
+
+function judgedUnit(name: string, values: Float64Array, step: number, engineSpeedRpm: Float64Array | null): [UnitName, TimeNote[]] {
+  const units = ['s', 'ms', 'min', 'µs'] as const;
+  const bySteps = units.filter((unit) => {
     const seconds = step * UNITS[unit].factor;
     return seconds >= SAMPLE_STEP_S.shortest && seconds <= SAMPLE_STEP_S.longest;
   });
-  const say = (unit: UnitName, why: string): [UnitName, string] => [unit, `"${name}" names no unit: taken as ${unit}, ${why}.`];
-  if (bySteps.length === 1) return say(bySteps[0]!, `since its steps are ${step} apart`);
+  const say = (unit: UnitName, by: 'steps' | 'sweep' | 'usual'): [UnitName, TimeNote[]] => [
+    unit,
+    [{ code: 'unit-assumed', column: name, unit, by, step }],
+  ];
+  if (bySteps.length === 1) return say(bySteps[0]!, 'steps');
   const sweep = engineSpeedRpm ? sweepLength(values, engineSpeedRpm) : null;
   if (sweep !== null) {
-    const bySweep = (bySteps.length > 0 ? bySteps : (['s', 'ms', 'min'] as const)).filter((unit) => {
+    const bySweep = (bySteps.length > 0 ? bySteps : units).filter((unit) => {
       const seconds = sweep * UNITS[unit].factor;
       return seconds >= SWEEP_S.shortest && seconds <= SWEEP_S.longest;
     });
-    if (bySweep[0]) return say(bySweep[0], 'since a sweep of the engine would else be too fast or too slow');
+    if (bySweep[0]) return say(bySweep[0], 'sweep');
   }
-  return say(bySteps[0] ?? 's', 'the usual one; nothing else in the file decides it');
+  return say(bySteps[0] ?? 's', 'usual');
 }
 
 function medianStep(values: Float64Array): number {
@@ -106,23 +243,115 @@ function sweepLength(time: Float64Array, speed: Float64Array): number | null {
   return best;
 }
 
-/** Repairs a clock's midnight and refuses time that runs backwards; blanks stay blank. */
-function ascending(timeS: Float64Array, clock: boolean, name: string, file: string): Float64Array {
+/** Stamps that repeat since the clock is coarser than the samples are spread evenly until the next one. */
+function spread(seconds: Float64Array): { seconds: Float64Array; stamps: number } {
+  let repeated = 0;
+  let known = 0;
+  let last = Number.NaN;
+  for (const value of seconds) {
+    if (!Number.isFinite(value)) continue;
+    known += 1;
+    if (value === last) repeated += 1;
+    last = value;
+  }
+  if (known < 10 || repeated < REPEATED_SHARE * known) return { seconds, stamps: 0 };
+  const even = seconds.slice();
+  const rows = [...seconds.keys()].filter((i) => Number.isFinite(seconds[i]!));
+  const stampS = typicalStamp(seconds, rows);
+  for (let from = 0; from < rows.length;) {
+    let to = from + 1;
+    while (to < rows.length && seconds[rows[to]!] === seconds[rows[from]!]) to += 1;
+    const next =
+      to < rows.length && seconds[rows[to]!]! - seconds[rows[from]!]! < 5 * stampS && seconds[rows[to]!]! > seconds[rows[from]!]!
+        ? seconds[rows[to]!]!
+        : seconds[rows[from]!]! + stampS;
+    for (let i = from; i < to; i += 1) even[rows[i]!] = seconds[rows[from]!]! + ((next - seconds[rows[from]!]!) * (i - from)) / (to - from);
+    from = to;
+  }
+  return { seconds: even, stamps: repeated };
+}
+
+function typicalStamp(seconds: Float64Array, rows: readonly number[]): number {
+  const steps: number[] = [];
+  for (let i = 1; i < rows.length && steps.length < 500; i += 1) {
+    const step = seconds[rows[i]!]! - seconds[rows[i - 1]!]!;
+    if (step > 0) steps.push(step);
+  }
+  steps.sort((a, b) => a - b);
+  return steps[steps.length >> 1] ?? 1;
+}
+
+/** Puts time in order: midnight passed, swapped samples, and the runs of a clock that was started again. */
+function inOrder(
+  seconds: Float64Array,
+  isClock: boolean,
+  name: string,
+  notes: TimeNote[],
+): Pick<TimeAxis, 'timeS' | 'recordings' | 'order'> {
+  const timeS = seconds.slice();
+  const starts: number[] = [];
+  const nearS = NEAR_STEPS * medianStep(seconds);
   let dayShift = 0;
   let last = Number.NEGATIVE_INFINITY;
+  let swapped = 0;
+  let first = -1;
   for (let i = 0; i < timeS.length; i += 1) {
-    if (Number.isNaN(timeS[i]!)) continue;
+    if (!Number.isFinite(timeS[i]!)) continue;
+    if (first < 0) {
+      first = i;
+      starts.push(i);
+    }
     let value = timeS[i]! + dayShift;
-    if (clock && value < last - SECONDS_A_DAY / 2) {
+    if (isClock && value < last - SECONDS_A_DAY / 2) {
       dayShift += SECONDS_A_DAY;
       value += SECONDS_A_DAY;
     }
     if (value < last) {
-      const message = `Time runs backwards in "${name}" at sample ${i + 1}.`;
-      throw new GezeitError('time-runs-backwards', message, 'Split the file where the logger was started again.', { file, column: name });
+      if (last - value < nearS || goesOnAfter(timeS, i, last - dayShift)) swapped += 1;
+      else {
+        starts.push(i);
+        last = Number.NEGATIVE_INFINITY;
+        if (!isClock) dayShift = 0;
+        value = timeS[i]! + dayShift;
+      }
     }
     timeS[i] = value;
-    last = value;
+    last = Math.max(last, value);
   }
-  return timeS;
+  const recordings = recordingsOf(timeS, starts);
+  if (starts.length > 1) notes.push({ code: 'restarted', column: name, recordings: starts.length, row: starts[1]! });
+  if (swapped > 0) notes.push({ code: 'sorted', column: name, samples: swapped });
+  return { timeS, recordings, order: swapped > 0 ? sortRows(timeS) : null };
+}
+
+/** Whether the clock is soon past a time again: what stands in between was swapped. */
+function goesOnAfter(timeS: Float64Array, row: number, lastS: number): boolean {
+  for (let i = row + 1; i <= row + SWAPPED_ROWS && i < timeS.length; i += 1) if (timeS[i]! > lastS) return true;
+  return false;
+}
+
+function recordingsOf(timeS: Float64Array, starts: readonly number[]): Recording[] {
+  const recordings: Recording[] = [];
+  let endS = Number.NEGATIVE_INFINITY;
+  starts.forEach((firstRow, k) => {
+    const lastRow = (starts[k + 1] ?? timeS.length) - 1;
+    const shiftS = k === 0 ? 0 : endS + BETWEEN_RECORDINGS_S - timeS[firstRow]!;
+    for (let i = firstRow; i <= lastRow; i += 1) {
+      if (!Number.isFinite(timeS[i]!)) continue;
+      timeS[i]! += shiftS;
+      endS = Math.max(endS, timeS[i]!);
+    }
+    recordings.push({ firstRow, lastRow, shiftS });
+  });
+  return recordings;
+}
+
+/** The order of the rows by time, in place; rows without a time stay behind the one before them. */
+function sortRows(timeS: Float64Array): Int32Array {
+  const key = timeS.slice();
+  for (let i = 1; i < key.length; i += 1) if (!Number.isFinite(key[i]!)) key[i] = key[i - 1]!;
+  const order = Int32Array.from(key.keys()).sort((a, b) => key[a]! - key[b]! || a - b);
+  const before = timeS.slice();
+  order.forEach((row, i) => (timeS[i] = before[row]!));
+  return order;
 }

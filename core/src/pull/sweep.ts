@@ -1,6 +1,6 @@
 import { movingMean, traceFor, type Trace } from './traces.js';
 import type { LogTable } from '../log/log-table.js';
-import { interpolate } from '../numeric/interpolate.js';
+import { interpolate, lowerBound } from '../numeric/interpolate.js';
 
 /** Thresholds by which a full-throttle sweep is found. */
 const SWEEP_RULES = {
@@ -97,12 +97,12 @@ function risingSpans(timeS: Float64Array, smooth: Float64Array): [number, number
 function sweepWithin(timeS: Float64Array, smooth: Float64Array, fromS: number, toS: number): Sweep[] {
   let top = -1;
   let bottom = -1;
-  for (let i = 0; i < timeS.length && timeS[i]! <= toS; i += 1) {
-    if (timeS[i]! < fromS) continue;
+  const first = lowerBound(timeS, fromS);
+  for (let i = first; i < timeS.length && timeS[i]! <= toS; i += 1) {
     if (top < 0 || smooth[i]! > smooth[top]!) top = i;
   }
-  for (let i = 0; i <= top; i += 1) {
-    if (timeS[i]! >= fromS && (bottom < 0 || smooth[i]! < smooth[bottom]!)) bottom = i;
+  for (let i = first; i <= top; i += 1) {
+    if (bottom < 0 || smooth[i]! < smooth[bottom]!) bottom = i;
   }
   if (top < 0 || bottom < 0) return [];
   const riseRpm = smooth[top]! - smooth[bottom]!;

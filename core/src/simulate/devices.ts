@@ -164,6 +164,8 @@ export function tableOf({ device, timeS, values }: DeviceRecord, file: string): 
     timeColumn: 'Time',
     columns: [],
     notes: [],
+    problems: [],
+    dateQuestion: null,
   };
   return { file, device: device.id, timeS, columns, rowCount: timeS.length, report };
 }

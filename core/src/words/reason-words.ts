@@ -30,6 +30,8 @@ export const REASON_WORDS: Writers<ReasonSaid> = {
   },
   'assumptions-changed': ({ changed }) =>
     `Assumptions changed by hand: ${changed.map(({ name, now, usual, per }) => `${name} ${now} instead of ${usual}${per ? ` ${per}` : ''}`).join('; ')}.`,
+  'draft-unanswered': ({ left, first }) =>
+    `Nothing is compared: ${left} ${left === 1 ? 'thing is' : 'things are'} left to say, the first of them ${first}.`,
   'no-reference': () => 'No setup is marked as the reference: nothing is compared.',
   'spark-factor-on-diesel': () => 'The spark-ignition factor is used on a compression-ignition engine: its own needs the fuel flow.',
   'pulls-without-metric': ({ pulls, metric }) =>

@@ -87,7 +87,7 @@ function parseDescription(files: BundleFiles): Bundle {
     const detail = error instanceof SyntaxError ? ` (${error.message})` : '';
     throw new GezeitError('bad-json', `This is not valid JSON${detail}.`, 'Correct or export it again.', { file: DESCRIPTION });
   }
-  const parsed = bundleSchema.safeParse(raw);
+  const parsed = bundleSchema.safeParse(withPlaceholders(raw));
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0]!;
   const where =
@@ -99,6 +99,19 @@ function parseDescription(files: BundleFiles): Bundle {
     file: DESCRIPTION,
   });
 }
+
+/** Starts that a draft leaves open, as moments that say no more than the order. */
+function withPlaceholders(raw: unknown): unknown {
+  const { unanswered, pulls } = (raw ?? {}) as { unanswered?: unknown; pulls?: unknown };
+  if (!Array.isArray(unanswered) || unanswered.length === 0 || !Array.isArray(pulls)) return raw;
+  const placed = pulls.map((pull: unknown, i) =>
+    typeof pull === 'object' && pull !== null && (pull as { startedAt?: unknown }).startedAt === null
+      ? { ...pull, startedAt: new Date(i * UNKNOWN_START_STEP_MS).toISOString(), startUnknown: true }
+      : pull,
+  );
+  return { ...(raw as object), pulls: placed };
+}
+const UNKNOWN_START_STEP_MS = 300_000;
 
 /** @throws GezeitError where a file does not begin as a .zip does. */
 function refuseNoZip(path: string): void {

@@ -16,6 +16,7 @@ const INSIDE: Record<string, string> = {
   frequency: 'Hz',
   lambda: 'λ',
   angle: '°',
+  length: 'm',
   factor: '–',
 };
 

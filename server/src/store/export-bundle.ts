@@ -23,7 +23,7 @@ export async function exportBundle(manager: EntityManager, id: string): Promise<
   const evidence = await evidenceOf(manager, id);
   const nameOf = safeNames([...logs, ...attachments].map(({ file }) => file));
   const zip = new ZipFile();
-  zip.addBuffer(jsonOf(withNames(bundle, nameOf)), 'gezeit.json');
+  zip.addBuffer(jsonOf(withUnknownStarts(withNames(bundle, nameOf))), 'gezeit.json');
   const kept: [typeof Log | typeof AttachmentEntity, { id: string; file: string }[]][] = [
     [Log, logs],
     [AttachmentEntity, attachments],
@@ -52,5 +52,11 @@ function safeNames(files: readonly string[]): (file: string) => string {
 
 function withNames(bundle: Bundle, nameOf: (file: string) => string): Bundle {
   const pulls = bundle.pulls.map((pull) => ({ ...pull, logs: pull.logs.map((log) => ({ ...log, file: nameOf(log.file) })) }));
+  return { ...bundle, pulls };
+}
+
+/** Starts that nobody knows are null in a bundle. */
+function withUnknownStarts(bundle: Bundle): unknown {
+  const pulls = bundle.pulls.map(({ startUnknown, ...pull }) => (startUnknown ? { ...pull, startedAt: null } : pull));
   return { ...bundle, pulls };
 }

@@ -1,0 +1,93 @@
+import type { Quantity } from '@gezeit/contract';
+import { toSi, type UnitName } from '../units/units.js';
+import type { ColumnFacts } from './column-facts.js';
+import { EXPECTATIONS, type Expectation } from './expectations.js';
+
+/** How values that lie outside what is expected count, as log-odds. Assumptions. */
+const OUTSIDE = { first: -1.5, perWidth: -6, most: -10 };
+/** A unit further down a quantity's list of usual ones is this much less likely. */
+const LATER_UNIT = -0.35;
+/** A unit that others of the file are written in, and one of the system that the file keeps to. */
+const SAME_UNIT = 2.5;
+const SAME_SYSTEM = 1.6;
+
+const METRIC = new Set<UnitName>(['°C', 'kPa', 'bar', 'mbar', 'hPa', 'km/h', 'N·m', 'kW', 'PS', 'g/s', 'kg/h', 'm/s']);
+const IMPERIAL = new Set<UnitName>(['°F', 'psi', 'inHg', 'inH2O', 'mph', 'lb·ft', 'hp', 'lb/min']);
+
+/** What the rest of the file says of its units. */
+export interface UnitContext {
+  /** Units that are written in the file. */
+  written: ReadonlySet<UnitName>;
+  system: 'metric' | 'imperial' | null;
+}
+
+/** The system that most of some units belong to; null where they do not say. */
+export function systemOf(units: Iterable<UnitName>): UnitContext['system'] {
+  let [metric, imperial] = [0, 0];
+  for (const unit of units) {
+    if (METRIC.has(unit)) metric += 1;
+    if (IMPERIAL.has(unit)) imperial += 1;
+  }
+  if (metric > imperial) return 'metric';
+  return imperial > metric ? 'imperial' : null;
+}
+
+/** How well values fit a quantity in a unit, as log-odds: 0 where all lies within what is expected. */
+export function fitOf(quantity: Quantity, facts: ColumnFacts, inside: (written: number) => number, gauge: boolean | null): number {
+  const expected = EXPECTATIONS[quantity];
+  const ways: [readonly [number, number], readonly [number, number]][] = [];
+  if (gauge !== true) ways.push([expected.bottom, expected.top]);
+  if (gauge !== false && expected.gaugeBottom && expected.gaugeTop) ways.push([expected.gaugeBottom, expected.gaugeTop]);
+  if (ways.length === 0) ways.push([expected.bottom, expected.top]);
+  const fits = ways.map(([bottom, top]) => outside(inside(facts.bottom), bottom) + outside(inside(facts.top), top));
+  return Math.max(OUTSIDE.most, Math.max(...fits) + unsteady(expected, facts, inside));
+}
+
+function outside(value: number, [low, high]: readonly [number, number]): number {
+  if (!(value < low) && !(value > high)) return 0;
+  const width = Math.max(high - low, 1e-9);
+  const away = value < low ? low - value : value - high;
+  return OUTSIDE.first + (OUTSIDE.perWidth * away) / width;
+}
+
+function unsteady({ steadyWithin }: Expectation, facts: ColumnFacts, inside: (written: number) => number): number {
+  if (steadyWithin === undefined) return 0;
+  const span = inside(facts.top) - inside(facts.bottom);
+  return span > steadyWithin ? Math.max(-5, -1.5 * (span / steadyWithin)) : 0;
+}
+
+export interface JudgedUnit {
+  unit: UnitName;
+  fit: number;
+  /** How sure the unit is among those that it could be. */
+  share: number;
+  rivals: UnitName[];
+}
+
+/** The unit of values that name none: the one in which they lie where the quantity does. */
+export function judgeUnit(
+  quantity: Quantity,
+  facts: ColumnFacts,
+  gauge: boolean | null,
+  { written, system }: UnitContext,
+): JudgedUnit | null {
+  const { units } = EXPECTATIONS[quantity];
+  if (units.length === 0 || facts.count === 0) return null;
+  const tried = units.map((unit, i) => {
+    const fit = fitOf(quantity, facts, (value) => toSi(value, unit), gauge);
+    const inSystem = system === 'metric' ? METRIC.has(unit) : system === 'imperial' && IMPERIAL.has(unit);
+    return { unit, fit, weight: fit + LATER_UNIT * i + (written.has(unit) ? SAME_UNIT : 0) + (inSystem ? SAME_SYSTEM : 0) };
+  });
+  tried.sort((a, b) => b.weight - a.weight);
+  const all = tried.reduce((sum, { weight }) => sum + Math.exp(weight), 0);
+  const best = tried[0]!;
+  return {
+    unit: best.unit,
+    fit: best.fit,
+    share: Math.exp(best.weight) / all,
+    rivals: tried
+      .slice(1)
+      .filter(({ weight }) => Math.exp(weight) > 0.05 * all)
+      .map(({ unit }) => unit),
+  };
+}

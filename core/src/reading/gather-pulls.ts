@@ -1,0 +1,263 @@
+import type { Quantity, ReadQuestion } from '@gezeit/contract';
+import type { ReadTable } from '../log/log-table.js';
+import { deviceKind, type DeviceKind } from './device-kind.js';
+import { matchInOrder } from './match-in-order.js';
+import { shapeOdds } from './pair-likelihood.js';
+import { shiftOf, type SweepEvent } from './sweep-event.js';
+
+/** How files are brought together to pulls. Assumptions. */
+const GATHER = {
+  /** Log-odds of a sweep that another device has no file of. */
+  skip: -2.5,
+  /** Files whose numbers agree, where both devices count alike. */
+  sameNumber: 2,
+  otherNumber: -1.5,
+  /** Two clocks agree on a pull within this, s, once their constant difference is taken out. */
+  clockSpreadS: 4,
+  /** What a pair gains by a clock that agrees, and loses by one that does not. */
+  clockAgrees: 3,
+  clockApart: -12,
+  /** A clock that is right, one that is off by whole hours or days, and one that is off by anything, before anything is known. */
+  rightClock: 3,
+  wholeHours: 1,
+  rightWithinS: 90,
+  wholeWithinS: 60,
+  /** From this probability on a pair is taken without asking. */
+  sureEnough: 0.9,
+  /** Under this a sweep is a pull of its own. */
+  alone: 0.2,
+  /** A recording without any sweep may still be a pull's by order, if it is no longer than this, s. */
+  longestPullFileS: 600,
+};
+
+/** A file with its sweeps, as it takes part. */
+export interface GatherFile {
+  table: ReadTable;
+  device: DeviceKind;
+  events: SweepEvent[];
+}
+
+/** A sweep with where it stands in time. */
+interface Timed {
+  event: SweepEvent;
+  device: DeviceKind;
+  /** Times are comparable within a domain only: all dated files, all clocks of a day, or one file. */
+  domain: string;
+  atS: number;
+  number: number | null;
+}
+
+export interface GatheredPull {
+  members: { event: SweepEvent; device: DeviceKind; sure: number }[];
+  /** Moment of full throttle, ms as the clock on the wall says it; null where no file tells. */
+  startedMs: number | null;
+  zoneMin: number | null;
+}
+
+export interface Gathered {
+  pulls: GatheredPull[];
+  unmatched: { file: string; why: string }[];
+  questions: ReadQuestion[];
+}
+
+/** Brings the sweeps of all files together to pulls: by clocks, by the courses of the sweeps, by order and number. What is not sure is asked. */
+export function gatherPulls(files: readonly GatherFile[]): Gathered {
+  const gathered: Gathered = { pulls: [], unmatched: [], questions: [] };
+  for (const group of byFolder(files)) gatherGroup(group, gathered);
+  const byTime = gathered.pulls.every(({ startedMs }) => startedMs !== null);
+  if (byTime) gathered.pulls.sort((a, b) => a.startedMs! - b.startedMs!);
+  return gathered;
+}
+
+/** Folders that each hold several devices are days of their own. */
+function byFolder(files: readonly GatherFile[]): GatherFile[][] {
+  const groups = new Map<string, GatherFile[]>();
+  for (const file of files) {
+    const folder = file.table.file.split('/').slice(0, -1).join('/');
+    groups.set(folder, [...(groups.get(folder) ?? []), file]);
+  }
+  const all = [...groups.values()];
+  const ofSeveral = all.filter((group) => new Set(group.filter(({ events }) => events.length > 0).map(seriesKey)).size > 1);
+  return all.length > 1 && ofSeveral.length === all.length ? all : [[...files]];
+}
+
+const seriesKey = ({ device, table }: GatherFile): string => `${device}|${table.report.columns.map(({ header }) => header).join('|')}`;
+
+function gatherGroup(files: readonly GatherFile[], gathered: Gathered): void {
+  const series = seriesOf(files, gathered);
+  if (series.length === 0) return;
+  const pulls: Pull[] = series[0]!.map((timed) => ({ all: [timed], sure: [1] }));
+  for (const next of series.slice(1)) bringIn(pulls, next, gathered);
+  const startOf = new Map(files.map(({ table }) => [table.file, table.clock]));
+  for (const { all, sure } of pulls) {
+    const dated = all.find(({ domain }) => domain === 'dated') ?? null;
+    gathered.pulls.push({
+      members: all.map(({ event, device }, i) => ({ event, device, sure: sure[i]! })),
+      startedMs: dated ? dated.atS * 1000 : null,
+      zoneMin: dated ? (startOf.get(dated.event.file)?.zoneMin ?? null) : null,
+    });
+  }
+}
+
+/** The sweeps of each device in their order; the series by which pulls are told best comes first. */
+function seriesOf(files: readonly GatherFile[], gathered: Gathered): Timed[][] {
+  const groups = new Map<string, Timed[]>();
+  for (const file of files) {
+    const events = file.events.length > 0 ? file.events : withoutSweep(file, gathered);
+    // A clock that runs from anywhere in a file of many pulls compares with nothing outside it.
+    const ownClock = file.table.clock?.kind === 'elapsed' && file.table.clock.startsAtMs === null && events.length > 1;
+    const key = ownClock ? `${seriesKey(file)}|${file.table.file}` : seriesKey(file);
+    groups.set(key, [...(groups.get(key) ?? []), ...events.map((event) => timedOf(event, file))]);
+  }
+  const series = [...groups.values()].map((list) => {
+    const timed = list.every(({ domain }) => domain === list[0]!.domain);
+    return list.sort((a, b) => (timed ? a.atS - b.atS : naturally(a, b)));
+  });
+  const rank = (list: Timed[]) =>
+    list.length + (list[0]!.domain === 'dated' ? 0.6 : isTimed(list) ? 0.4 : 0) + (list[0]!.event.map ? 0.3 : 0);
+  return series.filter((list) => list.length > 0).sort((a, b) => rank(b) - rank(a));
+}
+
+const isTimed = (list: readonly Timed[]) => list.every(({ domain }) => domain === list[0]!.domain);
+const COLLATOR = new Intl.Collator('en', { numeric: true });
+const naturally = (a: Timed, b: Timed) => COLLATOR.compare(a.event.file, b.event.file) || a.event.startS - b.event.startS;
+
+/** A short recording that shows no sweep may be a pull's by order; a weather file is of the day, not of a pull. */
+function withoutSweep({ table, device }: GatherFile, gathered: Gathered): SweepEvent[] {
+  const { file, timeS } = table;
+  const refuse = (why: string) => {
+    gathered.unmatched.push({ file, why });
+    return [];
+  };
+  if (device === 'weather') return refuse('It holds the weather of the day, and no pull.');
+  if (device === 'unknown') return refuse('Nothing in it was recognised that shows a pull.');
+  const plain = { file, recording: 0, fromRpm: null, toRpm: null, gear: null, by: 'step' as const, map: null };
+  if (!timeS) return [{ ...plain, startS: Number.NaN, endS: Number.NaN }];
+  const lengthS = timeS.at(-1)! - timeS[0]!;
+  if (!(lengthS <= GATHER.longestPullFileS)) return refuse('No full-throttle sweep was found in it.');
+  return [{ ...plain, startS: timeS[0]!, endS: timeS.at(-1)! }];
+}
+
+function timedOf(event: SweepEvent, { table, device }: GatherFile): Timed {
+  const { clock, file } = table;
+  const ownS = event.startS - shiftOf(table, event.recording);
+  const number = /(\d+)(?!.*\d)/.exec(
+    file
+      .split('/')
+      .pop()!
+      .replace(/\.[^.]*$/, ''),
+  )?.[1];
+  const plain = { event, device, number: number === undefined ? null : Number(number) };
+  if (clock && clock.startsAtMs !== null) return { ...plain, domain: 'dated', atS: clock.startsAtMs / 1000 + ownS };
+  if (clock?.kind === 'clock') return { ...plain, domain: 'clock', atS: ownS };
+  return { ...plain, domain: `${file}/${event.recording}`, atS: ownS };
+}
+
+interface Pull {
+  all: Timed[];
+  sure: number[];
+}
+
+/** Brings the sweeps of one device to the pulls that are known; those that belong to none are pulls of their own. */
+function bringIn(pulls: Pull[], next: readonly Timed[], gathered: Gathered): void {
+  const shapes = shapeOdds(
+    pulls.map(({ all }) => all.map(({ event }) => event)),
+    next.map(({ event }) => event),
+  );
+  const numbers = numberOdds(pulls, next);
+  const plain = pulls.map((_, i) => next.map((__, j) => shapes[i]![j]! + numbers[i]![j]!));
+  const together = withClocks(pulls, next, plain);
+  const taken = next.map((_, j) => {
+    const column = pulls.map((__, i) => together[i]![j]!);
+    const best = column.indexOf(Math.max(...column));
+    return { best, sure: column[best] ?? 0, any: column.reduce((sum, value) => sum + value, 0) };
+  });
+  const unsure: Timed[] = [];
+  const fresh: { timed: Timed; after: number }[] = [];
+  let after = -1;
+  next.forEach((timed, j) => {
+    const { best, sure, any } = taken[j]!;
+    if (sure >= GATHER.sureEnough) {
+      pulls[best]!.all.push(timed);
+      pulls[best]!.sure.push(sure);
+      after = best;
+    } else if (any < GATHER.alone) fresh.push({ timed, after });
+    else unsure.push(timed);
+  });
+  for (const { timed, after: at } of fresh.reverse()) pulls.splice(at + 1, 0, { all: [timed], sure: [1] });
+  if (unsure.length > 0) askAbout(unsure, pulls, next, gathered);
+}
+
+/** Numbers of files count where both devices number alike. */
+function numberOdds(pulls: readonly Pull[], next: readonly Timed[]): number[][] {
+  const left = pulls.map(({ all }) => all.find(({ number }) => number !== null)?.number ?? null);
+  const [a, b] = [new Set(left), new Set(next.map(({ number }) => number))];
+  const known = !a.has(null) && !b.has(null) && a.size === pulls.length && b.size === next.length;
+  const alike = known && ([...a].every((value) => b.has(value)) || [...b].every((value) => a.has(value)));
+  return left.map((number) => next.map((timed) => (!alike ? 0 : timed.number === number ? GATHER.sameNumber : GATHER.otherNumber)));
+}
+
+/** Probability of each pair, over every difference that the two clocks could have. */
+function withClocks(pulls: readonly Pull[], next: readonly Timed[], plain: readonly (readonly number[])[]): number[][] {
+  const clock = comparableClock(pulls, next);
+  if (!clock) return matchInOrder(plain, next.length, GATHER.skip).together;
+  const offsets = new Set<number>();
+  clock.forEach((atS) => next.forEach((timed) => atS !== null && offsets.add(Math.round((timed.atS - atS) / 2) * 2)));
+  const tried = [...offsets].map((offsetS) => {
+    const odds = plain.map((row, i) =>
+      row.map((value, j) => {
+        const atS = clock[i];
+        if (atS == null) return value;
+        const apart = next[j]!.atS - atS - offsetS;
+        return value + Math.max(GATHER.clockApart, GATHER.clockAgrees - 0.5 * (apart / GATHER.clockSpreadS) ** 2);
+      }),
+    );
+    const match = matchInOrder(odds, next.length, GATHER.skip);
+    return { match, weight: match.total + clockPrior(offsetS, next[0]!.domain) };
+  });
+  const top = Math.max(...tried.map(({ weight }) => weight));
+  const likely = tried.filter(({ weight }) => weight > top - 20);
+  const all = likely.reduce((sum, { weight }) => sum + Math.exp(weight - top), 0);
+  return plain.map((row, i) =>
+    row.map((_, j) => likely.reduce((sum, { weight, match }) => sum + (Math.exp(weight - top) / all) * match.together[i]![j]!, 0)),
+  );
+}
+
+function clockPrior(offsetS: number, domain: string): number {
+  if (domain !== 'dated' && domain !== 'clock') return 0;
+  if (Math.abs(offsetS) <= GATHER.rightWithinS) return GATHER.rightClock;
+  const rest = Math.abs(offsetS) % 3600;
+  return Math.min(rest, 3600 - rest) <= GATHER.wholeWithinS ? GATHER.wholeHours : 0;
+}
+
+/** When each pull was by a clock that tells the distances between them; null where there is none, or where the device has none. */
+function comparableClock(pulls: readonly Pull[], next: readonly Timed[]): (number | null)[] | null {
+  if (next.length < 1 || !isTimed(next) || (next.length === 1 && next[0]!.domain !== 'dated' && next[0]!.domain !== 'clock')) return null;
+  const domains = new Map<string, number>();
+  for (const { all } of pulls)
+    for (const domain of new Set(all.map((timed) => timed.domain))) domains.set(domain, (domains.get(domain) ?? 0) + 1);
+  const wanted = next[0]!.domain;
+  const [best] = [...domains].sort(([a, x], [b, y]) => Number(b === wanted) - Number(a === wanted) || y - x);
+  if (!best || best[1] < 2) return best && best[0] === wanted && (wanted === 'dated' || wanted === 'clock') ? at(best[0]) : null;
+  return at(best[0]);
+  function at(domain: string): (number | null)[] {
+    return pulls.map(({ all }) => all.find((timed) => timed.domain === domain)?.atS ?? null);
+  }
+}
+
+function askAbout(unsure: readonly Timed[], pulls: readonly Pull[], next: readonly Timed[], gathered: Gathered): void {
+  const names = [...new Set(unsure.map(({ event }) => event.file))];
+  for (const file of names)
+    gathered.unmatched.push({
+      file,
+      why: `${next.length} pulls in its device's files, ${pulls.length} in the others: it fits more than one.`,
+    });
+  gathered.questions.push({
+    what: `${names.length === 1 ? `Which pull is ${names[0]} of` : `Which pulls are ${names.slice(0, 3).join(', ')}${names.length > 3 ? ' and others' : ''} of`}?`,
+    choices: pulls.map((_, i) => `p${String(i + 1).padStart(2, '0')}`),
+    files: names,
+  });
+}
+
+/** The kind of device that a table is from. */
+export const kindOf = ({ columns }: ReadTable): DeviceKind => deviceKind(columns.map(({ quantity }): Quantity | null => quantity));

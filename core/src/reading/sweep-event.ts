@@ -1,0 +1,76 @@
+import type { LogTable, ReadTable } from '../log/log-table.js';
+import { speedMap, type SpeedMap } from '../pull/speed-map.js';
+import { findSweeps, pullSweeps, sweepSpeed } from '../pull/sweep.js';
+import { steppingTrace, stepSpans } from './step-spans.js';
+
+/** A full-throttle sweep as one file shows it. Times are on the table's clock. */
+export interface SweepEvent {
+  file: string;
+  recording: number;
+  startS: number;
+  endS: number;
+  fromRpm: number | null;
+  toRpm: number | null;
+  gear: number | null;
+  /** By what it is seen. */
+  by: 'engine' | 'roller' | 'vehicle' | 'step';
+  /** When each speed was passed; null where no speed is logged. */
+  map: SpeedMap | null;
+}
+
+/** The sweeps of a file: by its speed, else by what steps with the throttle. */
+export function sweepEvents(table: ReadTable): SweepEvent[] {
+  if (!table.timeS || !table.clock) return [];
+  const speed = sweepSpeed(table);
+  const { recordings } = table.clock;
+  const recordingOf = (timeS: number) =>
+    Math.max(
+      0,
+      recordings.findLastIndex(({ firstRow }) => table.timeS![firstRow]! <= timeS + 1e-6),
+    );
+  if (!speed) {
+    const stepping = steppingTrace(table);
+    return (stepping ? stepSpans(stepping) : []).map(({ startS, endS }) => ({
+      file: table.file,
+      recording: recordingOf(startS),
+      startS,
+      endS,
+      fromRpm: null,
+      toRpm: null,
+      gear: null,
+      by: 'step',
+      map: null,
+    }));
+  }
+  const by = speed.isEngine ? 'engine' : table.columns.some(({ quantity }) => quantity === 'rollerSpeed') ? 'roller' : 'vehicle';
+  return pullSweeps(findSweeps(table)).map(({ startS, endS }) => {
+    const map = speedMap(speed.trace, startS, endS);
+    return {
+      file: table.file,
+      recording: recordingOf(startS),
+      startS,
+      endS,
+      fromRpm: speed.isEngine && map.speed.length > 0 ? Math.round(map.speed[0]!) : null,
+      toRpm: speed.isEngine && map.speed.length > 0 ? Math.round(map.speed.at(-1)!) : null,
+      gear: null,
+      by,
+      map: map.speed.length >= 5 ? map : null,
+    };
+  });
+}
+
+/** How many seconds the file's own clock stands behind the table's in a recording. */
+export const shiftOf = (table: ReadTable, recording: number): number => table.clock?.recordings[recording]?.shiftS ?? 0;
+
+/** Samples a second, by the median step; null without time. */
+export function rateHz({ timeS }: LogTable): number | null {
+  if (!timeS || timeS.length < 3) return null;
+  const steps: number[] = [];
+  for (let i = 1; i < timeS.length && steps.length < 2000; i += 1) {
+    const step = timeS[i]! - timeS[i - 1]!;
+    if (step > 0) steps.push(step);
+  }
+  steps.sort((a, b) => a - b);
+  const step = steps[steps.length >> 1];
+  return step ? Math.round(1000 / step) / 1000 : null;
+}
