@@ -25,7 +25,19 @@ const CORE = [
   ['units'],
   ['numeric', 'text'],
 ];
-const SERVER = [['cli'], ['http'], ['work'], ['day'], ['import'], ['analysis'], ['reading'], ['store'], ['bundle'], ['database']];
+const SERVER = [
+  ['cli'],
+  ['http'],
+  ['work'],
+  ['day'],
+  ['staging'],
+  ['import'],
+  ['analysis'],
+  ['reading'],
+  ['store'],
+  ['bundle'],
+  ['database'],
+];
 const WEB = [['app'], ['features'], ['parts'], ['model'], ['shared']];
 
 const upwards = (place, rooms) =>

@@ -19,7 +19,7 @@ function bundleCopy(title: string, change: (folder: string) => void = () => {}):
 
 async function pickFolder(page: Page, folder: string): Promise<void> {
   await page.goto('/');
-  await page.getByRole('button', { name: 'Import a bundle' }).first().click();
+  await page.getByRole('button', { name: 'Bring files in' }).first().click();
   await page.locator('[data-test=pick-folder]').setInputFiles(folder);
 }
 
@@ -28,7 +28,7 @@ test('a bundle is imported by the folder picker, with its report; the same one o
 }) => {
   const folder = bundleCopy('Picked by hand');
   await pickFolder(page, folder);
-  const dialog = page.getByRole('dialog', { name: 'Import a bundle' });
+  const dialog = page.getByRole('dialog', { name: 'Bring files in' });
   await expect(dialog.getByText('Imported, original files kept byte for byte.')).toBeVisible({ timeout: 20_000 });
   await dialog.getByRole('button', { name: 'Open the programme' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('The charge is cooler');
@@ -52,15 +52,15 @@ test('bad bundles are refused with the place and the next step, and nothing is s
   const entries = page.locator('.entries li');
   await expect(entries.first()).toBeVisible();
   const before = await entries.count();
-  const dialog = page.getByRole('dialog', { name: 'Import a bundle' });
+  const dialog = page.getByRole('dialog', { name: 'Bring files in' });
   const cases: [string, (folder: string) => void, RegExp][] = [
     ['empty', (folder) => writeFileSync(join(folder, 'logs/p02-dyno.csv'), ''), /The file is empty.*logs\/p02-dyno\.csv/],
     [
-      'bad cell',
-      (folder) => edit(folder, 'logs/p02-dyno.csv', (text) => text.replace('\n0.100,', '\n0.100,broken')),
-      /is not a number.*row 7.*Engine speed/,
+      'two clocks',
+      (folder) =>
+        writeFileSync(join(folder, 'logs/p02-dyno.csv'), 'Time [s],Elapsed time [s],Engine speed [rpm]\n0,0,2000\n1,2,3000\n2,4,4000\n'),
+      /contradict each other.*column Elapsed time/,
     ],
-    ['cut off', (folder) => edit(folder, 'logs/p02-dyno.csv', (text) => text.slice(0, 4321)), /ends in the middle of a row/],
     ['json', (folder) => edit(folder, 'gezeit.json', (text) => text.slice(0, 900)), /not valid JSON/],
   ];
   for (const [name, change, expected] of cases) {
@@ -69,11 +69,13 @@ test('bad bundles are refused with the place and the next step, and nothing is s
     await expect(dialog).toContainText('Nothing was stored.');
   }
   await page.goto('/');
-  await page.getByRole('button', { name: 'Import a bundle' }).first().click();
+  await page.getByRole('button', { name: 'Bring files in' }).first().click();
   await page
     .locator('[data-test=pick-files]')
     .setInputFiles({ name: 'holiday.png', mimeType: 'image/png', buffer: Buffer.from('\x89PNG nothing') });
-  await expect(dialog.getByRole('alert')).toContainText('neither a bundle folder nor a .zip');
+  await expect(page.getByText('No full-throttle sweep was found in these files.')).toBeVisible();
+  await expect(page.getByText('holiday.png: not read')).toBeVisible();
+  await page.getByRole('button', { name: 'Throw away' }).click();
   await page.goto('/');
   await expect(entries).toHaveCount(before);
 });
@@ -82,7 +84,7 @@ function edit(folder: string, file: string, change: (text: string) => string): v
   writeFileSync(join(folder, file), change(readFileSync(join(folder, file), 'utf8')));
 }
 
-test('a bundle dropped on the page is imported', async ({ page }) => {
+test('what is dropped on the page is taken, and what is no export is named', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('heading', { name: 'Programmes' })).toBeVisible();
   const transfer = await page.evaluateHandle(() => {
@@ -91,11 +93,9 @@ test('a bundle dropped on the page is imported', async ({ page }) => {
     return data;
   });
   await page.dispatchEvent('body', 'dragenter', { dataTransfer: transfer });
-  await expect(page.getByText('Let go to import the bundle')).toBeVisible();
+  await expect(page.getByText('Let go: a bundle opens, exports are sorted')).toBeVisible();
   await page.dispatchEvent('body', 'drop', { dataTransfer: transfer });
-  await expect(page.getByRole('dialog', { name: 'Import a bundle' }).getByRole('alert')).toContainText(
-    'neither a bundle folder nor a .zip',
-  );
+  await expect(page.getByText('note.txt: not read')).toBeVisible();
 });
 
 test('who is working is asked once, before the first change, and can be changed in the bar', async ({ browser, baseURL }) => {

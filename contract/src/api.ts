@@ -5,6 +5,8 @@ import {
   aspirationSchema,
   bundleSchema,
   cellSchema,
+  channelMappingSchema,
+  channelsSchema,
   daySchema,
   planSchema,
   programmeSchema,
@@ -141,9 +143,30 @@ export const logSchema = z.object({
     remarks: z.array(z.string()),
     timeColumn: z.string().nullable(),
     columns: z.array(
-      z.object({ name: z.string(), takenFor: quantitySchema.nullable(), unit: z.string().nullable(), note: z.string().nullable() }),
+      z.object({
+        name: z.string(),
+        takenFor: quantitySchema.nullable(),
+        unit: z.string().nullable(),
+        note: z.string().nullable(),
+        // Absent in what was read before these were written down.
+        header: z.string().optional(),
+        section: z.string().nullish(),
+        gauge: z.boolean().nullish(),
+        low: z.number().nullish(),
+        middle: z.number().nullish(),
+        high: z.number().nullish(),
+        sure: z.number().optional(),
+        rivals: z.array(z.object({ quantity: quantitySchema, sure: z.number() })).optional(),
+        duplicateOf: z.number().nullish(),
+        used: z.boolean().optional(),
+        why: z.string().optional(),
+      }),
     ),
     notes: z.array(z.string()),
+    readAs: z.record(z.string(), channelMappingSchema).nullish(),
+    problems: z
+      .array(z.object({ row: z.number().nullable(), column: z.number().nullable(), what: z.string(), todo: z.string() }))
+      .optional(),
   }),
   columns: z.array(columnSchema),
   pulls: z.array(z.string()),
@@ -202,6 +225,7 @@ export const EDITABLE_PARTS = {
   days: z.array(daySchema).nullable(),
   plan: planSchema.nullable(),
   assumptions: changedAssumptionsSchema.nullable(),
+  channels: channelsSchema.nullable(),
 } as const;
 export type EditablePart = keyof typeof EDITABLE_PARTS;
 export type PartValue<P extends EditablePart> = z.infer<(typeof EDITABLE_PARTS)[P]>;

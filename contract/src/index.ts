@@ -9,3 +9,4 @@ export * from './api.js';
 export { z } from './zod.js';
 export * from './limits.js';
 export * from './reading.js';
+export * from './staged.js';

@@ -14,6 +14,7 @@ export const readColumnSchema = z.object({
   section: z.string().nullable(),
   gauge: z.boolean().nullable(),
   low: orNull,
+  middle: orNull,
   high: orNull,
   sure: number,
   rivals: z.array(rivalSchema),

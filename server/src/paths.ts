@@ -16,6 +16,11 @@ export function databaseFile(folder: string): string {
   return join(folder, 'gezeit.sqlite');
 }
 
+/** Where dropped files are kept until they become a programme or are thrown away. */
+export function stagedFolder(database: string): string {
+  return join(dirname(database), 'staged');
+}
+
 /** Where uploads are kept until they are imported. */
 export function incomingFolder(database: string): string {
   return join(dirname(database), 'incoming');

@@ -10,7 +10,8 @@ import { DayHub } from './day/day-hub.js';
 import { createApp } from './http/app.js';
 import type { Services } from './http/route.js';
 import { ImportJobs } from './import/import-jobs.js';
-import { databaseFile, incomingFolder } from './paths.js';
+import { databaseFile, incomingFolder, stagedFolder } from './paths.js';
+import { Staging } from './staging/staging.js';
 import { WorkerPools } from './work/worker-pools.js';
 
 const USUAL_PORT = 4780;
@@ -62,7 +63,8 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     open.push(() => days.close());
     const imports = new ImportJobs(work, log);
     open.push(() => imports.close());
-    const services: Services = { database, work, imports, days, log, version };
+    const staging = new Staging(stagedFolder(file), incomingFolder(file), work, imports, log);
+    const services: Services = { database, work, imports, staging, days, log, version };
     const app = createApp(services, pages);
     await days.resume();
     const server = await listen(app.callback(), host, port);

@@ -2,10 +2,15 @@
 import { workerData } from 'node:worker_threads';
 import { computeAnalysed, computeCurves } from './analysis/compute.js';
 import { readBundle } from './bundle/read-bundle.js';
+import { devicesOf } from './bundle/read-tables.js';
+import { rereadDecided } from './store/reread-logs.js';
 import { keepFile as keepFileOf } from './day/day-files.js';
 import { Database } from './database/database.js';
 import { importBundle } from './import/import-bundle.js';
 import type { ImportProgress } from './import/import-jobs.js';
+import { readStage as readStageOf, writeStagedBundle } from './staging/read-stage.js';
+import { StageFiles } from './staging/stage-files.js';
+import type { StageProgress } from './staging/staging.js';
 import { orRefusal, type Refusal } from './work/refusal.js';
 import type { TaskName, Tasks } from './work/tasks.js';
 
@@ -25,6 +30,31 @@ const importTask: Handler<'import'> = ({ path, by, choice, port }) =>
     }
   });
 export { importTask as import };
+
+export const readStage: Handler<'readStage'> = ({ root, id, port }) =>
+  orRefusal(async () => {
+    try {
+      return await readStageOf(new StageFiles(root), id, (share, file) => port.postMessage({ share, file } satisfies StageProgress));
+    } finally {
+      port.close();
+    }
+  });
+
+export const writeStaged: Handler<'writeStaged'> = ({ root, id, out, port }) =>
+  orRefusal(async () => {
+    try {
+      await writeStagedBundle(new StageFiles(root), id, out, (share, file) => port.postMessage({ share, file } satisfies StageProgress));
+      return null;
+    } finally {
+      port.close();
+    }
+  });
+
+export const rereadLogs: Handler<'rereadLogs'> = ({ programmeId, bundle }) =>
+  orRefusal(async () => {
+    await rereadDecided(await database, programmeId, bundle, [...devicesOf(bundle).keys()]);
+    return null;
+  });
 
 export const keepFile: Handler<'keepFile'> = ({ programmeId, day, file }) =>
   orRefusal(async () => keepFileOf(await database, programmeId, day, { ...file, bytes: Buffer.from(file.bytes) }));

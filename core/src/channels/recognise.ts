@@ -7,6 +7,7 @@ import { takeHeaderApart, writtenUnit, type Header, type WrittenUnit } from './h
 import { readName, wordsOf, type NameClaim, type NameReading } from './name-evidence.js';
 import { sectionOf } from './section.js';
 import { fitOf, judgeUnit, systemOf, type JudgedUnit, type UnitContext } from './unit-by-values.js';
+import { unitHints, type RelatedColumn, type UnitHints } from './unit-relations.js';
 
 /** Below this a column is not taken for anything, but asked about; assumption. */
 const SURE_ENOUGH = 0.8;
@@ -28,6 +29,8 @@ const EVIDENCE = {
   anotherAmbient: -0.5,
   /** A clock rises from row to row, but for some swapped samples and for a restart. */
   leastRising: 0.6,
+  clockRising: 0.97,
+  timeByShape: 0.85,
 };
 /** An air-fuel ratio lies here, and a lambda below. */
 const AFR_FROM = 6;
@@ -84,7 +87,53 @@ export function recogniseColumns(columns: readonly ColumnAsWritten[]): Recogniti
   const facts = columns.map((column) => (column.kind === 'text' ? null : factsOf(column.values, sweepRows)));
   const context = unitContext(columns, candidates, facts);
   const others = concernedWith(candidates);
-  return columns.map((column, i) => recogniseOne(column, candidates[i]!, facts[i]!, context, others));
+  const hints = unitHints(columns.map((column, i) => relatedColumn(column, candidates[i]!, facts[i]!)));
+  const recognitions = columns.map((column, i) => recogniseOne(column, candidates[i]!, facts[i]!, context, others, hints[i]));
+  return withTimeByShape(columns, candidates, facts, recognitions);
+}
+
+function relatedColumn({ values, mapping }: ColumnAsWritten, candidates: readonly Candidate[], facts: ColumnFacts | null): RelatedColumn {
+  const claim = bestClaim(candidates);
+  const quantity = mapping?.quantity ?? (claim && claim.score >= 1 ? claim.quantity : null);
+  const unit = quantity === null ? null : (unitFor(candidates[0]!, EXPECTATIONS[quantity].dimension)?.unit ?? null);
+  return { quantity, unit: unit && quantity && UNITS[unit].dimension !== EXPECTATIONS[quantity].dimension ? null : unit, values, facts };
+}
+
+/** Where no column says that it is time, the first that nobody else claims and that runs as a clock does is taken for it. */
+function withTimeByShape(
+  columns: readonly ColumnAsWritten[],
+  candidates: readonly Candidate[][],
+  facts: readonly (ColumnFacts | null)[],
+  recognitions: Recognition[],
+): Recognition[] {
+  if (recognitions.some(({ quantity }) => quantity === 'time')) return recognitions;
+  const index = columns.findIndex(({ kind, values, mapping }, i) => {
+    if (kind !== 'number' || recognitions[i]!.quantity !== null || mapping?.ignore || !facts[i] || facts[i].rising < EVIDENCE.clockRising)
+      return false;
+    const { concepts } = candidates[i]![0]!.reading;
+    return !concepts.has('mark') && !concepts.has('distance') && runsEvenly(values);
+  });
+  if (index < 0) return recognitions;
+  return recognitions.map((entry, i) =>
+    i === index
+      ? {
+          ...entry,
+          quantity: 'time',
+          unit: candidates[i]![0]!.unit?.unit ?? null,
+          sure: EVIDENCE.timeByShape,
+          rivals: [],
+          because: [{ code: 'shape' }],
+        }
+      : entry,
+  );
+}
+
+function runsEvenly(values: Float64Array): boolean {
+  const steps: number[] = [];
+  for (let i = 1; i < values.length && steps.length < 2000; i += 1) steps.push(values[i]! - values[i - 1]!);
+  const known = steps.filter(Number.isFinite).sort((a, b) => a - b);
+  const at = (share: number) => known[Math.round(share * (known.length - 1))]!;
+  return known.length >= 5 && at(0.1) > 0 && at(0.9) <= 4 * at(0.5);
 }
 
 /** What a header alone says, without values: of a stream, or of a field that names a quantity. */
@@ -128,21 +177,32 @@ function candidatesOf(header: string, unitRow: string, mapping: ChannelMapping |
     const whole = header.trim();
     list.push({ header: { name: whole, unit: apart.unit }, reading: readName(whole), unit: apart.unit });
   }
-  const last = /^(.+?)[\s_.]?(C|F|K|s)$/.exec(header.trim());
+  const last = /^(.+?)[\s_.]?(C|F|K|s|W)$/.exec(header.trim());
   if (!apart.unit && !fromRow && last) {
     const reading = readName(last[1]!);
-    const wanted = last[2] === 's' ? 'time' : 'temperature';
+    const [wanted, spelled] = LAST_LETTERS[last[2]!]!;
     const best = reading.claims[0];
-    if (best && best.score >= 1.4 && EXPECTATIONS[best.quantity].dimension === wanted && (last[2] !== 's' || best.quantity === 'time')) {
-      const unit = writtenUnit(wanted === 'time' ? 's' : `°${last[2]}`.replace('°K', 'K'));
+    if (best && best.score >= 1.4 && EXPECTATIONS[best.quantity].dimension === wanted) {
+      const unit = writtenUnit(spelled);
       list.unshift({ header: { name: last[1]!.trim(), unit }, reading, unit });
     }
   }
   return list;
 }
 
+/** Letters that are a unit only behind a name that is measured in it. */
+const LAST_LETTERS: Readonly<Record<string, readonly [Dimension, string]>> = {
+  C: ['temperature', '°C'],
+  F: ['temperature', '°F'],
+  K: ['temperature', 'K'],
+  s: ['time', 's'],
+  W: ['power', 'W'],
+};
+
 function bestClaim(candidates: readonly Candidate[]): NameClaim | null {
-  return candidates.flatMap(({ reading }) => reading.claims).sort((a, b) => b.score - a.score)[0] ?? null;
+  const isOpen = ({ needsUnit }: NameClaim, { unit }: Candidate) => needsUnit && unit === null;
+  const claims = candidates.flatMap((candidate) => candidate.reading.claims.filter((claim) => !isOpen(claim, candidate)));
+  return claims.sort((a, b) => b.score - a.score)[0] ?? null;
 }
 
 function sweepRowsOf(columns: readonly ColumnAsWritten[], candidates: readonly Candidate[][]): readonly [number, number] | null {
@@ -172,13 +232,14 @@ function unitContext(
   });
   const system = systemOf(written);
   if (system) return { written, system };
-  const votes: Record<'°C' | '°F', number> = { '°C': 0.5, '°F': 0 };
+  const votes: Record<'°C' | '°F' | 'K', number> = { '°C': 0.5, '°F': 0, K: -0.5 };
   for (const [i, list] of candidates.entries()) {
     const claim = bestClaim(list);
     const fact = facts[i];
     if (!claim || claim.score < 1 || !fact || fact.count === 0 || EXPECTATIONS[claim.quantity].dimension !== 'temperature') continue;
-    for (const unit of ['°C', '°F'] as const) votes[unit] += fitOf(claim.quantity, fact, (value) => toSi(value, unit), null);
+    for (const unit of ['°C', '°F', 'K'] as const) votes[unit] += fitOf(claim.quantity, fact, (value) => toSi(value, unit), null);
   }
+  if (votes.K > Math.max(votes['°C'], votes['°F'])) return { written, system: null };
   const apart = votes['°C'] - votes['°F'];
   return { written, system: Math.abs(apart) < 0.4 ? null : apart > 0 ? 'metric' : 'imperial' };
 }
@@ -215,6 +276,7 @@ function recogniseOne(
   facts: ColumnFacts | null,
   context: UnitContext,
   others: Others,
+  hints?: UnitHints,
 ): Recognition {
   const [first] = candidates;
   const unknown = (because: Reason[], rivals: Recognition['rivals'] = [], sure = 0): Recognition => ({
@@ -234,7 +296,7 @@ function recogniseOne(
   if (column.kind === 'text') return unknown([]);
   if (column.kind === 'clock') return { ...unknown([{ code: 'clock' }]), quantity: 'time', sure: 0.99 };
   const refused: Reason[] = [];
-  const weighed = weighAll(candidates, facts, context, others, refused);
+  const weighed = weighAll(candidates, facts, context, others, refused, hints);
   const best = weighed[0];
   if (!best) return unknown(refused.slice(0, 1));
   const all = Math.exp(EVIDENCE.none) + weighed.reduce((sum, { score }) => sum + Math.exp(score), 0);
@@ -260,12 +322,13 @@ function weighAll(
   context: UnitContext,
   others: Others,
   refused: Reason[],
+  hints?: UnitHints,
 ): Weighed[] {
   const best = new Map<Quantity, Weighed>();
   for (const candidate of candidates) {
     for (const claim of candidate.reading.claims) {
       if (claim.score < -1) continue;
-      const weighed = weigh(claim, candidate, facts, context, others, refused);
+      const weighed = weigh(claim, candidate, facts, context, others, refused, hints);
       const before = best.get(claim.quantity);
       if (weighed && (!before || weighed.score > before.score)) best.set(claim.quantity, weighed);
     }
@@ -280,6 +343,7 @@ function weigh(
   context: UnitContext,
   others: Others,
   refused: Reason[],
+  hints?: UnitHints,
 ): Weighed | null {
   const because: Reason[] = [{ code: 'name' }];
   const { dimension } = EXPECTATIONS[quantity];
@@ -308,7 +372,7 @@ function weigh(
   }
   const gauge = saidGauge(candidate);
   if (!written && dimension !== 'lambda') {
-    judged = judgeUnit(quantity, facts, gauge, context);
+    judged = judgeUnit(quantity, facts, gauge, context, hints);
     score += judged?.fit ?? 0;
     if (judged && EXPECTATIONS[quantity].units.length > 1) because.push({ code: 'unit-judged', unit: judged.unit, rivals: judged.rivals });
   } else {
@@ -355,7 +419,7 @@ function impliedUnit(quantity: Quantity): JudgedUnit | null {
   const { units, dimension } = EXPECTATIONS[quantity];
   const unit = units[0];
   if (!unit) return null;
-  const implies = units.length === 1 || dimension === 'temperature';
+  const implies = units.length === 1 || dimension === 'temperature' || quantity === 'injectorTime';
   return { unit, fit: 0, share: implies ? 1 : 0, rivals: implies ? [] : units.slice(1) };
 }
 
@@ -403,7 +467,7 @@ function shapeOf(quantity: Quantity, facts: ColumnFacts): number {
     case 'airMeterFrequency':
       return rise !== null && rise > 0.3 * span ? 0.6 : 0;
     case 'lambda':
-      return facts.middle > 0.6 && facts.middle < 1.6 ? 0.4 : 0;
+      return facts.middle > 0.6 && facts.middle < 1.6 ? 0.7 : 0;
     default:
       return 0;
   }

@@ -4,12 +4,12 @@ import type { ColumnFacts } from './column-facts.js';
 import { EXPECTATIONS, type Expectation } from './expectations.js';
 
 /** How values that lie outside what is expected count, as log-odds. Assumptions. */
-const OUTSIDE = { first: -1.5, perWidth: -6, most: -10 };
+const OUTSIDE = { first: -1.5, perWidth: -6, perFold: 1.5, most: -10 };
 /** A unit further down a quantity's list of usual ones is this much less likely. */
 const LATER_UNIT = -0.35;
 /** A unit that others of the file are written in, and one of the system that the file keeps to. */
 const SAME_UNIT = 2.5;
-const SAME_SYSTEM = 1.6;
+const SAME_SYSTEM = 2.2;
 
 const METRIC = new Set<UnitName>(['°C', 'kPa', 'bar', 'mbar', 'hPa', 'km/h', 'N·m', 'kW', 'PS', 'g/s', 'kg/h', 'm/s']);
 const IMPERIAL = new Set<UnitName>(['°F', 'psi', 'inHg', 'inH2O', 'mph', 'lb·ft', 'hp', 'lb/min']);
@@ -39,15 +39,20 @@ export function fitOf(quantity: Quantity, facts: ColumnFacts, inside: (written: 
   if (gauge !== true) ways.push([expected.bottom, expected.top]);
   if (gauge !== false && expected.gaugeBottom && expected.gaugeTop) ways.push([expected.gaugeBottom, expected.gaugeTop]);
   if (ways.length === 0) ways.push([expected.bottom, expected.top]);
-  const fits = ways.map(([bottom, top]) => outside(inside(facts.bottom), bottom) + outside(inside(facts.top), top));
+  const isShare = expected.dimension !== 'temperature';
+  const fits = ways.map(([bottom, top]) => outside(inside(facts.bottom), bottom, isShare) + outside(inside(facts.top), top, isShare));
   return Math.max(OUTSIDE.most, Math.max(...fits) + unsteady(expected, facts, inside));
 }
 
-function outside(value: number, [low, high]: readonly [number, number]): number {
+function outside(value: number, [low, high]: readonly [number, number], isShare: boolean): number {
   if (!(value < low) && !(value > high)) return 0;
   const width = Math.max(high - low, 1e-9);
   const away = value < low ? low - value : value - high;
-  return OUTSIDE.first + (OUTSIDE.perWidth * away) / width;
+  const linear = (OUTSIDE.perWidth * away) / width;
+  // What is a hundredth of the least is far off, however wide the range is.
+  const edge = value < low ? low : high;
+  const byRatio = isShare && value > 0 && edge > 0 ? -OUTSIDE.perFold * Math.abs(Math.log(value / edge)) : 0;
+  return OUTSIDE.first + Math.min(linear, byRatio);
 }
 
 function unsteady({ steadyWithin }: Expectation, facts: ColumnFacts, inside: (written: number) => number): number {
@@ -70,13 +75,18 @@ export function judgeUnit(
   facts: ColumnFacts,
   gauge: boolean | null,
   { written, system }: UnitContext,
+  hints?: ReadonlyMap<UnitName, number>,
 ): JudgedUnit | null {
   const { units } = EXPECTATIONS[quantity];
   if (units.length === 0 || facts.count === 0) return null;
   const tried = units.map((unit, i) => {
     const fit = fitOf(quantity, facts, (value) => toSi(value, unit), gauge);
     const inSystem = system === 'metric' ? METRIC.has(unit) : system === 'imperial' && IMPERIAL.has(unit);
-    return { unit, fit, weight: fit + LATER_UNIT * i + (written.has(unit) ? SAME_UNIT : 0) + (inSystem ? SAME_SYSTEM : 0) };
+    return {
+      unit,
+      fit,
+      weight: fit + LATER_UNIT * i + (written.has(unit) ? SAME_UNIT : 0) + (inSystem ? SAME_SYSTEM : 0) + (hints?.get(unit) ?? 0),
+    };
   });
   tried.sort((a, b) => b.weight - a.weight);
   const all = tried.reduce((sum, { weight }) => sum + Math.exp(weight), 0);

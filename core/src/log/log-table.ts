@@ -1,4 +1,4 @@
-import type { Correction, Quantity } from '@gezeit/contract';
+import type { ChannelMapping, Correction, Quantity } from '@gezeit/contract';
 import type { Recording, TimeKind } from './time-axis.js';
 
 /** A column of a log. Values are in the unit kept inside where the quantity is known, else as written; NaN where nothing was logged. */
@@ -59,6 +59,8 @@ export interface ReadReport {
   notes: string[];
   problems: ReadProblem[];
   /** A date that can be read in two ways, with the days that it can mean. */
+  /** What was decided about its columns when it was read; absent in tables that were kept before that was written down. */
+  readAs?: Record<string, ChannelMapping> | null;
   /** Runs of the clock; absent in tables that were kept before there were several. */
   recordings?: Recording[];
   dateQuestion: { column: number; text: string; choices: [string, string] } | null;

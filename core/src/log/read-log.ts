@@ -21,20 +21,22 @@ export interface ReadOptions {
   device?: string;
   /** Mapping by column name where the header is not enough. */
   channels?: Record<string, ChannelMapping> | null;
+  /** In which order dates stand that could be read both ways, where somebody has said it for all files. */
+  dateOrder?: TimeFormat['order'] | null;
 }
 
 /**
  * Reads a log: bytes to recognised columns of Float64, with a report of what was taken for what.
  * @throws GezeitError with file, row and column where the input is empty, binary, no table, or contradicts itself.
  */
-export function readLog(bytes: Uint8Array, { file, device = '', channels }: ReadOptions): ReadTable {
+export function readLog(bytes: Uint8Array, { file, device = '', channels, dateOrder = null }: ReadOptions): ReadTable {
   const decoded = decodeText(bytes, file);
   const lines = tableOfJsonLines(decoded.text);
   const layout = findLayout(lines ?? decoded.text, file);
   const mappings = layout.names.map((header) => mappingOf(header, channels ?? {}));
   const body = readBody(
     layout,
-    mappings.map((mapping) => orderSaid(mapping)),
+    mappings.map((mapping) => orderSaid(mapping) ?? dateOrder),
   );
   if (body.rowCount === 0) throw new GezeitError('empty-file', 'The table has a header but no rows.', 'Export the log again.', { file });
   const written = layout.names.map((header, i): ColumnAsWritten => ({
@@ -94,6 +96,7 @@ export function readLog(bytes: Uint8Array, { file, device = '', channels }: Read
       columns: reports,
       notes,
       problems,
+      readAs: channels ?? null,
       recordings: axis?.recordings ?? [],
       dateQuestion: dateQuestionOf(body),
     },

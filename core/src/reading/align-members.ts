@@ -10,7 +10,7 @@ const LEVELS = 41;
 /** Differences in time at neighbouring speeds share their smoothing: so many of them count as one. */
 const SHARED = 4;
 /** Both ends of a step are seen to about this, ± at 95 %, s. */
-const STEP_WITHIN_S = 0.3;
+const STEP_WITHIN_S = 0.2;
 /** What a speed's own delay through a device may add, ± at 95 %, s. */
 const DEVICE_DELAY_S = 0.008;
 
@@ -46,7 +46,7 @@ function aligned(first: SweepEvent, event: SweepEvent): AlignedMember {
     if (found) return { event, offsetS: found.offsetS, how, withinS: found.withinS };
   }
   // What steps shows the end of full throttle at once; its beginning comes late where a turbocharger spools.
-  return { event, offsetS: event.endS - first.endS, how: 'step', withinS: STEP_WITHIN_S };
+  return { event, offsetS: event.liftS - first.liftS, how: 'step', withinS: STEP_WITHIN_S };
 }
 
 interface Offset {

@@ -6,14 +6,14 @@ import { traceFor, samplesBetween } from '../pull/traces.js';
 import { shiftOf } from './sweep-event.js';
 
 /** A placeholder in a draft: where it stands, and what has to be said there. */
-export interface Unanswered {
+interface Unanswered {
   path: string;
   what: string;
 }
 
 /** A pull of a draft; its start is null where no file tells the time. */
 type DraftPull = Omit<Pull, 'startedAt'> & { startedAt: string | null };
-export interface Draft {
+interface Draft {
   bundle: Omit<Bundle, 'pulls'> & { pulls: DraftPull[] };
   unanswered: Unanswered[];
 }
@@ -36,7 +36,7 @@ export function draftOf(reading: Reading, tables: ReadonlyMap<string, ReadTable>
   ask('vehicle', 'the car');
   ask('cell', 'the cell, and where its power is measured');
   const deviceOf = new Map(reading.files.map(({ file, device }) => [file, device]));
-  const weather = preambleWeather(tables);
+  const weather = weatherOf(tables);
   const pulls = reading.pulls.map((pull, i): DraftPull => {
     ask(`pulls[${i}].setup`, `the setup of ${pull.id}`);
     const startedAt = pull.startedAt === null ? null : /(Z|[+-]\d\d:\d\d)$/.test(pull.startedAt) ? pull.startedAt : `${pull.startedAt}Z`;
@@ -57,7 +57,8 @@ export function draftOf(reading: Reading, tables: ReadonlyMap<string, ReadTable>
   return { bundle: { ...draft, setups: [setup], pulls, unanswered }, unanswered };
 }
 
-function isCharged({ columns }: ReadTable): boolean {
+/** Whether a log shows that the engine is charged. */
+export function isCharged({ columns }: ReadTable): boolean {
   return columns.some(({ quantity, gauge, values }) => {
     if (quantity === 'compressorSpeed') return true;
     const least =
@@ -71,7 +72,7 @@ function isCharged({ columns }: ReadTable): boolean {
 }
 
 /** Engine speeds that every sweep covers, rounded inwards; null where no sweep shows engine speed. */
-function bandOf({ pulls, files }: Reading): [number, number] | null {
+export function bandOf({ pulls, files }: Reading): [number, number] | null {
   const listed = new Set(pulls.flatMap(({ members }) => members.map(({ file }) => file)));
   const sweeps = files
     .filter(({ file }) => listed.has(file))
@@ -87,7 +88,7 @@ function bandOf({ pulls, files }: Reading): [number, number] | null {
 type Ambient = NonNullable<Pull['ambient']>;
 
 /** The air of a pull as one of its files logged it: means over the sweep. */
-function ambientOf({ members }: Reading['pulls'][number], tables: ReadonlyMap<string, ReadTable>): Ambient | null {
+export function ambientOf({ members }: Reading['pulls'][number], tables: ReadonlyMap<string, ReadTable>): Ambient | null {
   const found: Partial<Record<'ambientTemperature' | 'ambientPressure' | 'relativeHumidity', number>> = {};
   for (const { file, recording, startS, endS } of members) {
     const table = tables.get(file)!;
@@ -103,7 +104,7 @@ function ambientOf({ members }: Reading['pulls'][number], tables: ReadonlyMap<st
 }
 
 /** The air that stands above a table, or in a file of the weather. */
-function preambleWeather(tables: ReadonlyMap<string, ReadTable>): Ambient | null {
+export function weatherOf(tables: ReadonlyMap<string, ReadTable>): Ambient | null {
   const values = [...tables.values()].flatMap(({ preamble }) => preamble);
   const of = (quantity: string) => values.find((entry) => entry.quantity === quantity)?.value;
   const logged = (quantity: 'ambientTemperature' | 'ambientPressure' | 'relativeHumidity') => {

@@ -132,10 +132,10 @@ function withoutSweep({ table, device }: GatherFile, gathered: Gathered): SweepE
   if (device === 'weather') return refuse('It holds the weather of the day, and no pull.');
   if (device === 'unknown') return refuse('Nothing in it was recognised that shows a pull.');
   const plain = { file, recording: 0, fromRpm: null, toRpm: null, gear: null, by: 'step' as const, map: null };
-  if (!timeS) return [{ ...plain, startS: Number.NaN, endS: Number.NaN }];
+  if (!timeS) return [{ ...plain, startS: Number.NaN, endS: Number.NaN, liftS: Number.NaN }];
   const lengthS = timeS.at(-1)! - timeS[0]!;
   if (!(lengthS <= GATHER.longestPullFileS)) return refuse('No full-throttle sweep was found in it.');
-  return [{ ...plain, startS: timeS[0]!, endS: timeS.at(-1)! }];
+  return [{ ...plain, startS: timeS[0]!, endS: timeS.at(-1)!, liftS: timeS.at(-1)! }];
 }
 
 function timedOf(event: SweepEvent, { table, device }: GatherFile): Timed {

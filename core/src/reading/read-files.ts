@@ -24,6 +24,8 @@ export interface ReadingOptions {
   channels?: Readonly<Record<string, Record<string, ChannelMapping>>> | null;
   /** IANA name of the zone in which the clocks ran; null where nobody says it. */
   timeZone?: string | null;
+  /** In which order dates stand that could be read both ways, where somebody has said it. */
+  dateOrder?: 'day-first' | 'month-first' | null;
 }
 
 /** One file as it was read, with its table. */
@@ -33,15 +35,18 @@ export interface ReadLoose {
 }
 
 /** Reads one loose file; one that cannot be read is no more than a problem. */
-export function readLoose(loose: LooseFile, { profiles = [], channels = null, timeZone = null }: ReadingOptions): ReadLoose {
+export function readLoose(
+  loose: LooseFile,
+  { profiles = [], channels = null, timeZone = null, dateOrder = null }: ReadingOptions,
+): ReadLoose {
   const { file, sha256, sheet, refused } = loose;
   const bytes = sheet?.text ?? loose.bytes;
   try {
     if (refused) throw refused;
-    const first = readLog(bytes, { file });
+    const first = readLog(bytes, { file, dateOrder });
     const device = kindOf(first);
     const said = decided(first, device, profiles, channels ?? {}, file);
-    const table = said ? readLog(bytes, { file, device, channels: said }) : { ...first, device };
+    const table = said ? readLog(bytes, { file, device, channels: said, dateOrder }) : { ...first, device };
     const kind = said ? kindOf(table) : device;
     const events = sweepEvents(table);
     return { report: fileReport(table, kind, events, loose, timeZone), gather: { table, device: kind, events } };
@@ -117,20 +122,23 @@ function fileReport(
       recordings: clock.recordings.length,
     },
     preamble: table.preamble,
-    columns: report.columns.map(({ header, takenFor, unit, section, gauge, low, high, sure, rivals, duplicateOf, used, why, note }) => ({
-      header,
-      quantity: takenFor,
-      unit,
-      section,
-      gauge,
-      low,
-      high,
-      sure,
-      rivals,
-      duplicateOf,
-      used,
-      why: why || note || '',
-    })),
+    columns: report.columns.map(
+      ({ header, takenFor, unit, section, gauge, low, middle, high, sure, rivals, duplicateOf, used, why, note }) => ({
+        header,
+        quantity: takenFor,
+        unit,
+        section,
+        gauge,
+        low,
+        middle,
+        high,
+        sure,
+        rivals,
+        duplicateOf,
+        used,
+        why: why || note || '',
+      }),
+    ),
     sweeps: events.map((event) => ownSweep(table, event)),
     problems: report.problems,
   };

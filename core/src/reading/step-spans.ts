@@ -1,6 +1,5 @@
 import type { Quantity } from '@gezeit/contract';
 import type { LogTable } from '../log/log-table.js';
-import { interpolate } from '../numeric/interpolate.js';
 import { movingMean, traceFor, type Trace } from '../pull/traces.js';
 
 /** A stretch in which a device without speed shows full throttle, s on its own clock. */
@@ -40,6 +39,11 @@ const STEP_RULES = {
   longestS: 60,
   /** A dip shorter than this belongs to the stretch, s. */
   bridgedS: 0.8,
+  /** The level before a fall is looked for so far back, and what it falls to so far behind, s. */
+  levelS: 1,
+  settledS: 0.6,
+  /** Air and sensors follow the throttle by about this, s. */
+  lagS: 0.1,
   /** Stretches of this share of the highest are taken for pulls. */
   comparable: 0.6,
 };
@@ -78,17 +82,18 @@ export function stepSpans({ timeS, values }: Pick<Trace, 'timeS' | 'values'>): S
     .filter(({ startS, endS }) => endS - startS >= STEP_RULES.shortestS && endS - startS <= STEP_RULES.longestS);
 }
 
-/** When the channel falls back: where it falls fastest behind its last high. */
+/** When the channel falls back: where it passes half of the way between its level and what it falls to. */
 function fallOf(timeS: Float64Array, values: Float64Array, from: number, to: number): number {
-  let steepest = to;
-  let slope = 0;
-  const last = Math.min(values.length - 1, to + 3);
-  for (let i = from + 1; i <= last; i += 1) {
-    const change = (values[i]! - values[i - 1]!) / Math.max(1e-6, timeS[i]! - timeS[i - 1]!);
-    if (change < slope) {
-      slope = change;
-      steepest = i;
-    }
+  let last = Math.min(values.length - 1, to + 1);
+  while (last < values.length - 1 && timeS[last]! - timeS[to]! < STEP_RULES.settledS) last += 1;
+  // Its level before the fall: the highest of its last second.
+  let level = values[to]!;
+  for (let i = to; i >= from && timeS[to]! - timeS[i]! <= STEP_RULES.levelS; i -= 1) level = Math.max(level, values[i]!);
+  const half = (level + values[last]!) / 2;
+  for (let i = last; i > from; i -= 1) {
+    if (!(values[i - 1]! >= half && values[i]! < half)) continue;
+    const share = (values[i - 1]! - half) / (values[i - 1]! - values[i]!);
+    return timeS[i - 1]! + share * (timeS[i]! - timeS[i - 1]!) - STEP_RULES.lagS;
   }
-  return interpolate(timeS, timeS, (timeS[steepest]! + timeS[Math.max(0, steepest - 1)]!) / 2);
+  return timeS[to]!;
 }

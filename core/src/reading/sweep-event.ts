@@ -1,6 +1,8 @@
 import type { LogTable, ReadTable } from '../log/log-table.js';
 import { speedMap, type SpeedMap } from '../pull/speed-map.js';
-import { findSweeps, pullSweeps, sweepSpeed } from '../pull/sweep.js';
+import { lowerBound } from '../numeric/interpolate.js';
+import { findSweeps, openSpans, pullSweeps, sweepSpeed } from '../pull/sweep.js';
+import { traceFor } from '../pull/traces.js';
 import { steppingTrace, stepSpans } from './step-spans.js';
 
 /** A full-throttle sweep as one file shows it. Times are on the table's clock. */
@@ -9,6 +11,8 @@ export interface SweepEvent {
   recording: number;
   startS: number;
   endS: number;
+  /** When the throttle shut, as near as the file tells. */
+  liftS: number;
   fromRpm: number | null;
   toRpm: number | null;
   gear: number | null;
@@ -35,6 +39,7 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
       recording: recordingOf(startS),
       startS,
       endS,
+      liftS: endS,
       fromRpm: null,
       toRpm: null,
       gear: null,
@@ -50,6 +55,7 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
       recording: recordingOf(startS),
       startS,
       endS,
+      liftS: liftOf(table, startS, endS),
       fromRpm: speed.isEngine && map.speed.length > 0 ? Math.round(map.speed[0]!) : null,
       toRpm: speed.isEngine && map.speed.length > 0 ? Math.round(map.speed.at(-1)!) : null,
       gear: null,
@@ -57,6 +63,18 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
       map: map.speed.length >= 5 ? map : null,
     };
   });
+}
+
+/** Behind the highest speed the throttle is looked at for so long, s. */
+const LIFT_WITHIN_S = 1.5;
+
+/** When pedal or throttle shut behind a sweep; without them the sweep's own end. */
+function liftOf(table: LogTable, startS: number, endS: number): number {
+  const open = traceFor(table, 'pedal') ?? traceFor(table, 'throttle');
+  const span = open && openSpans(open).find(([from, to]) => from <= startS + 1 && to >= endS - LIFT_WITHIN_S);
+  if (!open || !span) return endS;
+  const after = open.timeS[lowerBound(open.timeS, span[1]) + 1] ?? span[1];
+  return after - span[1] < LIFT_WITHIN_S ? (span[1] + after) / 2 : span[1];
 }
 
 /** How many seconds the file's own clock stands behind the table's in a recording. */

@@ -5,6 +5,7 @@ export * from './standing.js';
 export * from './day.js';
 export * from './truth.js';
 export * from './devices.js';
+export * from './loose-day.js';
 export * from './dialects.js';
 export * from './bundle.js';
 export * from './flow-bench.js';

@@ -1,6 +1,7 @@
 import type { Curves } from '@gezeit/contract';
 import { analyseMeasured, curvesOf, judgeOf, measurePulls, type MeasuredPull } from '@gezeit/core';
 import type { Database } from '../database/database.js';
+import { rereadDecided } from '../store/reread-logs.js';
 import { loadTables } from '../store/load-bundle.js';
 import { analysedOf, type Analysed } from './analysed.js';
 import { curvesDigest, findingsDigest, pullDigests } from './input-digests.js';
@@ -45,6 +46,7 @@ async function measuredPulls(database: Database, state: ProgrammeState): Promise
   const unmeasured = bundle.pulls.filter((pull) => !measuredLately.has(digests.get(pull.id)!));
   if (unmeasured.length > 0) {
     const files = new Set(unmeasured.flatMap(({ logs }) => logs.map(({ file }) => file)));
+    await rereadDecided(database, id, bundle, [...files]);
     const tables = await loadTables(database.manager, id, [...files]);
     const fresh = new Map(measurePulls(bundle, tables, unmeasured).map((pull) => [digests.get(pull.id)!, pull]));
     keepLater(database, id, 'pull', fresh, [...digests.values()]);

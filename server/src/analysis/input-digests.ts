@@ -1,4 +1,5 @@
 import { measuredFrom } from '@gezeit/core';
+import { channelsOf } from '../bundle/read-tables.js';
 import { sha256 } from '../store/digest.js';
 import { COMPUTATION_VERSION } from './computation-version.js';
 import type { ProgrammeState } from './programme-state.js';
@@ -9,7 +10,11 @@ const digestOf = (product: string, inputs: unknown): string => sha256(JSON.strin
 export function pullDigests({ bundle, logs }: ProgrammeState): Map<string, string> {
   return new Map(
     bundle.pulls.map((pull) => {
-      const files = pull.logs.map(({ file }) => logs.get(file) ?? null);
+      const files = pull.logs.map(({ file, device }) => {
+        const decided = channelsOf(bundle, device, file);
+        const digest = logs.get(file) ?? null;
+        return decided === null ? digest : [digest, decided];
+      });
       return [pull.id, digestOf('pull', [measuredFrom(bundle, pull), files])];
     }),
   );

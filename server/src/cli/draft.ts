@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, writeFileSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { draftOf, GezeitError } from '@gezeit/core';
-import { safePath } from '../bundle/bundle-files.js';
+import { logNames } from '../reading/log-names.js';
 import { readPaths } from './read.js';
 
 export interface DraftCommandOptions {
@@ -32,21 +32,5 @@ export async function draftCommand(paths: readonly string[], { out, ...options }
   writeFileSync(join(out, 'gezeit.json'), `${JSON.stringify(bundle, null, 2)}\n`);
   process.stdout.write(
     `${kept.length} ${kept.length === 1 ? 'file' : 'files'}, ${reading.pulls.length} pulls, ${unanswered.length} things to be said: see "unanswered" in gezeit.json.\n`,
-  );
-}
-
-/** Names below `logs/`: the base name where no other file has it, else with its folder. */
-function logNames(files: readonly string[]): Map<string, string> {
-  const bases = files.map((file) => basename(file).toLowerCase());
-  const taken = new Set<string>();
-  return new Map(
-    files.map((file) => {
-      const isAlone = bases.filter((base) => base === basename(file).toLowerCase()).length === 1;
-      const wanted = safePath(isAlone ? basename(file) : file) ?? 'log';
-      let name = `logs/${wanted}`;
-      for (let i = 2; taken.has(name.toLowerCase()); i += 1) name = `logs/${i}/${wanted}`;
-      taken.add(name.toLowerCase());
-      return [file, name];
-    }),
   );
 }

@@ -10,6 +10,7 @@ import { dayRoutes } from './routes/day.js';
 import { editingRoutes } from './routes/editing.js';
 import { evidenceRoutes } from './routes/evidence.js';
 import { importRoutes } from './routes/imports.js';
+import { stagingRoutes } from './routes/staging.js';
 import { libraryRoutes } from './routes/library.js';
 import { logRoutes } from './routes/logs.js';
 import { programmeRoutes } from './routes/programmes.js';
@@ -27,6 +28,7 @@ export const ROUTES: Route[] = [
   ...libraryRoutes,
   ...logRoutes,
   ...importRoutes,
+  ...stagingRoutes,
 ];
 
 const STATUS_OF: Record<RefusalNature, number> = {

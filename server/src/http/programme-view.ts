@@ -8,6 +8,7 @@ import { attachmentsOf } from '../store/attachments.js';
 import { cellsOf } from '../store/cells.js';
 import { programmesInCell, programmesOnVehicle } from '../store/library.js';
 import { findProgramme } from '../store/load-bundle.js';
+import { isReadAs } from '../store/reread-logs.js';
 import type { Services } from './route.js';
 
 /** A programme on the board. */
@@ -69,6 +70,11 @@ export async function boardEntry(room: AnalysisRoom, row: ProgrammeRow): Promise
 /** A programme as its screens need it. */
 export async function programmeView(services: Services, id: string): Promise<ProgrammeView> {
   const changed = await programmeChanged(services, id);
+  const logs = await logsOf(services.database.manager, id, changed.bundle);
+  // What an undo brought back may be known already, while the logs still stand as they were read last.
+  const stale = logs.some(({ file, device, report }) => !isReadAs(report, changed.bundle, device, file));
+  if (!stale) return { ...changed, logs };
+  await services.work.rereadLogs({ programmeId: id, bundle: changed.bundle });
   return { ...changed, logs: await logsOf(services.database.manager, id, changed.bundle) };
 }
 

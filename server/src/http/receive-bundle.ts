@@ -28,6 +28,18 @@ export async function receiveBundle(request: IncomingMessage, folder: string): P
   }
 }
 
+/** The same for loose exports: the folder holds them under their paths. @throws as `receiveBundle`. */
+export async function receiveLooseFiles(request: IncomingMessage, folder: string): Promise<void> {
+  try {
+    await mkdir(folder, { recursive: true });
+    const files = await receiveFiles(request, folder);
+    if (files.length === 0) throw new GezeitError('no-file', 'No file was sent.', 'Choose the exports of the day.');
+  } catch (error) {
+    await rm(folder, { recursive: true, force: true }).catch(() => undefined);
+    throw storageFailure(error) ?? error;
+  }
+}
+
 /** Takes every part to its end: the request is read whatever becomes of it, and the first thing that went wrong is told. */
 async function receiveFiles(request: IncomingMessage, folder: string): Promise<string[]> {
   const files: string[] = [];

@@ -5,6 +5,7 @@ import type { Database } from '../database/database.js';
 import { z } from 'zod';
 import type { DayHub } from '../day/day-hub.js';
 import type { ImportJobs } from '../import/import-jobs.js';
+import type { Staging } from '../staging/staging.js';
 import type { WorkerPools } from '../work/worker-pools.js';
 
 /** What every handler may use. */
@@ -12,6 +13,7 @@ export interface Services {
   database: Database;
   work: WorkerPools;
   imports: ImportJobs;
+  staging: Staging;
   days: DayHub;
   log: Logger;
   version: string;

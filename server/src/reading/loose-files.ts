@@ -14,6 +14,8 @@ const NO_EXPORT =
 /** A file that may be an export, by its name below the folder that was given; members of a zip as "zip.zip/member". */
 export interface FoundFile {
   file: string;
+  /** Where it stands on the disk; null for a member of a zip. */
+  place: string | null;
   read(): Uint8Array;
 }
 
@@ -34,10 +36,10 @@ export async function findFiles(paths: readonly string[]): Promise<FoundFile[]> 
       const files = BundleFiles.ofFolder(path);
       for (const name of files.names.sort()) {
         if (/\.zip$/i.test(name)) found.push(...(await membersOf(name, join(path, name))));
-        else found.push({ file: name, read: () => files.read(name) });
+        else found.push({ file: name, place: join(path, name), read: () => files.read(name) });
       }
     } else if (/\.zip$/i.test(path)) found.push(...(await membersOf(basename(path), path)));
-    else found.push({ file: basename(path), read: () => readFileSync(path) });
+    else found.push({ file: basename(path), place: path, read: () => readFileSync(path) });
   }
   return found.filter(({ file }) => mayBeExport(file));
 }
@@ -47,7 +49,7 @@ async function membersOf(name: string, path: string): Promise<FoundFile[]> {
   process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
   await unzip(path, folder);
   const files = BundleFiles.ofFolder(folder);
-  return files.names.sort().map((member) => ({ file: `${name}/${member}`, read: () => files.read(member) }));
+  return files.names.sort().map((member) => ({ file: `${name}/${member}`, place: null, read: () => files.read(member) }));
 }
 
 /** A found file as the reader takes it: a workbook as one of its sheets. What cannot be opened is kept with the reason. */

@@ -110,6 +110,7 @@ const WRITERS: { [P in EditablePart]: (manager: EntityManager, programmeId: stri
   days: inRest('days'),
   plan: inRest('plan'),
   assumptions: inRest('assumptions'),
+  channels: inRest('channels'),
 };
 
 async function writeCell(manager: EntityManager, id: string, { id: _key, ...cell }: CellFields): Promise<void> {

@@ -134,6 +134,11 @@ export async function storeLog(
     compressed: original.compressed,
     report: JSON.stringify(table.report),
   });
+  await storeTraces(manager, logId, table);
+}
+
+/** Keeps the traces of a log; to be called inside a transaction. */
+export async function storeTraces(manager: EntityManager, logId: string, table: LogTable): Promise<void> {
   const traces: TraceRow[] = table.columns.map((column, index) => ({
     id: randomUUID(),
     logId,

@@ -1,9 +1,10 @@
-import type { Curves, DayHappening } from '@gezeit/contract';
+import type { Bundle, Curves, DayHappening } from '@gezeit/contract';
 import type { MessagePort } from 'node:worker_threads';
 import type { Analysed } from '../analysis/analysed.js';
 import type { ProgrammeState } from '../analysis/programme-state.js';
 import type { ImportOutcome } from '../import/import-bundle.js';
 import type { ImportOrder } from '../import/import-jobs.js';
+import type { Reading, StagedHints } from '@gezeit/contract';
 import type { KeepFileTask } from '../day/day-services.js';
 
 interface ImportTask extends ImportOrder {
@@ -11,9 +12,23 @@ interface ImportTask extends ImportOrder {
   port: MessagePort;
 }
 
+export interface RereadTask {
+  programmeId: string;
+  bundle: Bundle;
+}
+
+interface StageTask {
+  root: string;
+  id: string;
+  port: MessagePort;
+}
+
 /** What a worker can be asked to do: its task and what comes out. */
 export interface Tasks {
   import: { task: ImportTask; result: ImportOutcome };
+  readStage: { task: StageTask; result: { reading: Reading; hints: StagedHints } };
+  writeStaged: { task: StageTask & { out: string }; result: null };
+  rereadLogs: { task: RereadTask; result: null };
   keepFile: { task: KeepFileTask; result: Extract<DayHappening, { kind: 'file-taken' }> | null };
   analyse: { task: ProgrammeState; result: Analysed };
   curves: { task: ProgrammeState; result: Curves };

@@ -9,14 +9,15 @@ import type { ProgrammeState } from '../analysis/programme-state.js';
 import { unrefused, type Refusal } from './refusal.js';
 import type { KeepFileTask } from '../day/day-services.js';
 import type { ImportOrder, ImportProgress, ImportWork } from '../import/import-jobs.js';
+import type { StageProgress, StagingWork } from '../staging/staging.js';
 import { WorkCancelled } from '../work-cancelled.js';
-import type { TaskName, Tasks } from './tasks.js';
+import type { RereadTask, TaskName, Tasks } from './tasks.js';
 
 /**
  * Three threads that are kept warm: one reads and stores, one after the other, so that the same file handed in twice meets itself; one judges,
  * and one makes curves, for which no sentence waits. Cancelling what runs ends its thread, which leaves nothing half-done.
  */
-export class WorkerPools implements AnalysisWork, ImportWork {
+export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
   readonly #reading: Piscina;
   readonly #judging: Piscina;
   readonly #drawing: Piscina;
@@ -30,13 +31,32 @@ export class WorkerPools implements AnalysisWork, ImportWork {
 
   /** Imports what was received; aborting stops it. @throws GezeitError, WorkCancelled. */
   async import(task: ImportOrder, onProgress: (progress: ImportProgress) => void, signal: AbortSignal): Promise<Tasks['import']['result']> {
+    return this.#told(onProgress, (port) => this.#run(this.#reading, 'import', { ...task, port }, signal, [port]));
+  }
+
+  /** Reads dropped files. @throws GezeitError, WorkCancelled. */
+  readStage(root: string, id: string, onProgress: (progress: StageProgress) => void): Promise<Tasks['readStage']['result']> {
+    return this.#told(onProgress, (port) => this.#run(this.#reading, 'readStage', { root, id, port }, undefined, [port]));
+  }
+
+  /** Writes dropped files as a bundle. @throws GezeitError, WorkCancelled. */
+  async writeStaged(root: string, id: string, out: string, onProgress: (progress: StageProgress) => void): Promise<void> {
+    await this.#told(onProgress, (port) => this.#run(this.#reading, 'writeStaged', { root, id, out, port }, undefined, [port]));
+  }
+
+  async #told<P, T>(onProgress: (progress: P) => void, work: (port: MessagePort) => Promise<T>): Promise<T> {
     const { port1, port2 } = new MessageChannel();
     port1.on('message', onProgress);
     try {
-      return await this.#run(this.#reading, 'import', { ...task, port: port2 }, signal, [port2]);
+      return await work(port2);
     } finally {
       port1.close();
     }
+  }
+
+  /** Reads logs again about whose columns something else is decided now. @throws GezeitError, WorkCancelled. */
+  async rereadLogs(task: RereadTask): Promise<void> {
+    await this.#run(this.#reading, 'rereadLogs', task);
   }
 
   /** Keeps a file of a day. @throws GezeitError, WorkCancelled. */

@@ -19,7 +19,9 @@ const shortcuts = useShortcuts();
 const connection = useConnection();
 const commands = useCommands();
 
-const inProgramme = computed(() => typeof route.params['id'] === 'string');
+const inProgramme = computed(
+  () => typeof route.params['id'] === 'string' && route.matched.some(({ path }) => path.startsWith('/programmes/')),
+);
 </script>
 
 <template>

@@ -40,14 +40,14 @@ const all = computed<Command[]>(() => [
   ...stepCommands(),
   ...programme.pullIds
     .map((id) => ({ title: `Select pull ${id}`, run: () => (selection.pull.value = id) }))
-    .filter(() => typeof route.params['id'] === 'string'),
+    .filter(() => programmeId() !== null),
   { title: 'Programmes', run: () => void router.push('/') },
   ...programmes.value.map(({ id, title }) => ({
     title: `Open ${title}`,
     run: () => void router.push({ name: 'verdict', params: { id } }),
   })),
   { title: 'New programme', run: () => (beginning.open = true) },
-  { title: 'Import a bundle', run: () => importing.start() },
+  { title: 'Bring files in', run: () => importing.start() },
   { title: themes.theme === 'light' ? 'Dark theme' : 'Light theme', run: () => themes.toggle() },
   { title: 'Change who is working', run: () => (person.asking = true) },
 ]);
@@ -77,9 +77,15 @@ function askServer(words: string): void {
   }, 150);
 }
 
-function stepCommands(): Command[] {
+/** The programme that the address names; dropped files have an id of their own. */
+function programmeId(): string | null {
   const id = route.params['id'];
-  if (typeof id !== 'string') return [];
+  return typeof id === 'string' && route.name !== 'sort' ? id : null;
+}
+
+function stepCommands(): Command[] {
+  const id = programmeId();
+  if (id === null) return [];
   return STEP_NAMES.map((name) => ({
     title: STEP_TITLES[name],
     run: () => void router.push({ name, params: { id }, query: route.query }),

@@ -12,6 +12,7 @@ const routes = [
     redirect: (to: { params: Record<string, unknown> }) => ({ name: 'verdict', params: to.params as Record<string, string> }),
     children: STEP_NAMES.map((name) => ({ path: name, name, component: STEP_VIEWS[name], meta: { title: STEP_TITLES[name] } })),
   },
+  { path: '/sort/:id', name: 'sort', component: () => import('../features/sort/SortView.vue'), meta: { title: 'Sort' } },
   { path: '/:rest(.*)*', name: 'not-found', component: () => import('./NotFound.vue'), meta: { title: 'Not found' } },
 ];
 

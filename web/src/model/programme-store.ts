@@ -70,7 +70,12 @@ export const useProgramme = defineStore('programme', () => {
   const beforeLeaving = (store: () => Promise<void>) => void leaving.push(store);
 
   /** What a change answers comes without the logs: those that are known stand. */
-  const withLogs = (next: ProgrammeView | ProgrammeChanged): ProgrammeView => ({ logs: stored.value?.logs ?? [], ...next });
+  const withLogs = (next: ProgrammeView | ProgrammeChanged): ProgrammeView => {
+    // But where something else is decided about columns, the logs were read anew.
+    const decided = (bundle: ProgrammeView['bundle'] | undefined) => JSON.stringify(bundle?.channels ?? null);
+    if (stored.value?.id === next.id && !('logs' in next) && decided(stored.value.bundle) !== decided(next.bundle)) void reread();
+    return { logs: stored.value?.logs ?? [], ...next };
+  };
 
   function show(next: ProgrammeView | ProgrammeChanged): void {
     stored.value = withLogs(next);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BoardEntry } from '@gezeit/contract';
+import type { BoardEntry, StagedList } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { RouterLink } from 'vue-router';
@@ -31,11 +31,16 @@ const archivedCount = computed(() => all.value?.filter(({ archived }) => archive
 const failure = shallowRef<ApiFailure | null>(null);
 const chart = useTemplateRef<InstanceType<typeof BoardChart>>('chart');
 const hovered = ref<string | null>(null);
+const waiting = shallowRef<StagedList['staged']>([]);
 
 const UNREADABLE = new ApiFailure('The board could not be read.', 'Reload the page; if it happens again, report it.');
 async function load(): Promise<void> {
   failure.value = null;
   try {
+    void api.stagedList().then(
+      ({ staged }) => (waiting.value = staged),
+      () => undefined,
+    );
     all.value = (await api.board(() => (failure.value = UNREADABLE))).programmes;
   } catch (error) {
     failure.value = error instanceof ApiFailure ? error : new ApiFailure('The board could not be read.', 'Reload the page.');
@@ -86,20 +91,28 @@ function saveCsv(): void {
           :label="showArchived ? 'Hide what is put away' : `Show ${archivedCount} put away`"
           @click="showArchived = !showArchived"
         />
-        <Button outlined icon="pi pi-download" label="Import a bundle" @click="importing.start()" />
+        <Button outlined icon="pi pi-download" label="Bring files in" @click="importing.start()" />
         <Button icon="pi pi-plus" label="New programme" @click="beginning.open = true" />
       </span>
     </div>
+    <ul v-if="waiting.length > 0" class="waiting" aria-label="Dropped files that wait to be sorted">
+      <li v-for="entry in waiting" :key="entry.id">
+        <RouterLink :to="{ name: 'sort', params: { id: entry.id } }">{{ entry.title }}</RouterLink>
+        <span class="muted">
+          waits to be sorted{{ entry.pulls === null ? '' : `: ${entry.pulls} ${entry.pulls === 1 ? 'pull' : 'pulls'}` }}</span
+        >
+      </li>
+    </ul>
     <FailureNote v-if="failure" :failure="failure"><Button text size="small" label="Try again" @click="load" /></FailureNote>
     <p v-else-if="!programmes" class="muted" aria-busy="true">Reading the board…</p>
     <div v-else-if="programmes.length === 0" class="empty">
       <p>
-        <strong>No programme yet.</strong> A programme is one question about one part on one car. Begin one, or import a bundle of a test
-        day: drop its folder or .zip on this page.
+        <strong>No programme yet.</strong> A programme is one question about one part on one car. Begin one, or drop the exports of a test
+        day on this page: they are read, and you sort them. A bundle (a folder or .zip with gezeit.json) opens as it is.
       </p>
       <span class="tools">
         <Button label="New programme" @click="beginning.open = true" />
-        <Button outlined label="Import a bundle" @click="importing.start()" />
+        <Button outlined label="Bring files in" @click="importing.start()" />
       </span>
     </div>
     <ChartFrame
@@ -145,6 +158,10 @@ function saveCsv(): void {
 </template>
 
 <style scoped>
+.waiting {
+  list-style: none;
+  padding: 0.3rem 0 0.5rem;
+}
 .head {
   display: flex;
   justify-content: space-between;

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { onBeforeUnmount, onMounted, ref } from 'vue';
+import { useRouter } from 'vue-router';
 import { droppedFiles } from './dropped-files.js';
-import { useImport } from '../../model/import-store.js';
+import { takeFiles } from './take-files.js';
 
-/** Takes a bundle that is dropped anywhere on the page. */
-const importing = useImport();
+/** Takes what is dropped anywhere on the page: a bundle, or the exports of a day. */
+const router = useRouter();
 const over = ref(false);
 let depth = 0;
 
@@ -27,7 +28,7 @@ async function onDrop(event: DragEvent): Promise<void> {
   event.preventDefault();
   depth = 0;
   over.value = false;
-  await importing.send(await droppedFiles(event.dataTransfer));
+  await takeFiles(await droppedFiles(event.dataTransfer), router);
 }
 
 const listeners = { dragenter: onEnter, dragleave: onLeave, dragover: onOver, drop: onDrop };
@@ -36,7 +37,7 @@ onBeforeUnmount(() => Object.entries(listeners).forEach(([name, listener]) => wi
 </script>
 
 <template>
-  <div v-if="over" class="drop" aria-hidden="true">Let go to import the bundle</div>
+  <div v-if="over" class="drop" aria-hidden="true">Let go: a bundle opens, exports are sorted</div>
 </template>
 
 <style scoped>

@@ -7,6 +7,7 @@ import { useRouter } from 'vue-router';
 import { ApiFailure, placeText } from '../../shared/api/client.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { pickedFiles } from './dropped-files.js';
+import { takeFiles } from './take-files.js';
 import { useImport } from '../../model/import-store.js';
 
 /** Importing: choosing the bundle, its progress, and what came of it. */
@@ -33,7 +34,7 @@ const failure = computed(() => {
 
 function onPicked(event: Event): void {
   const input = event.target as HTMLInputElement;
-  if (input.files) void importing.send(pickedFiles(input.files));
+  if (input.files) void takeFiles(pickedFiles(input.files), router);
   input.value = '';
 }
 
@@ -44,7 +45,7 @@ function openProgramme(id: string): void {
 </script>
 
 <template>
-  <Dialog v-model:visible="importing.open" modal header="Import a bundle" :style="{ width: '38rem' }" :closable="true">
+  <Dialog v-model:visible="importing.open" modal header="Bring files in" :style="{ width: '38rem' }" :closable="true">
     <template v-if="importing.running">
       <p>
         {{ importing.sending !== null ? 'Sending the files' : STEP_WORDS[importing.state!.step] }}
@@ -92,11 +93,12 @@ function openProgramme(id: string): void {
       >
       <p v-else-if="outcome?.kind === 'cancelled' || failure" class="muted">Cancelled. Nothing was stored.</p>
       <p class="hint">
-        A bundle is a folder, or its .zip, with <code>gezeit.json</code> and the original logs under <code>logs/</code>. Drop it anywhere on
-        the page, or choose it:
+        The exports of a day, as the loggers and the dyno wrote them: several devices, one file a pull or one for the whole day. They are
+        read and brought to pulls, and you sort them. Or a bundle: a folder or .zip with <code>gezeit.json</code>. Drop them anywhere on the
+        page, or choose:
       </p>
       <div class="actions">
-        <Button outlined icon="pi pi-file" label="Choose a .zip" @click="zipInput?.click()" />
+        <Button outlined icon="pi pi-file" label="Choose files" @click="zipInput?.click()" />
         <Button icon="pi pi-folder-open" label="Choose a folder" @click="folderInput?.click()" />
       </div>
     </template>

@@ -50,7 +50,7 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
           </button>
           <a class="file" :href="`/api/logs/${log.id}/original`" download>{{ log.file }}</a>
         </div>
-        <LogTraces v-if="log" :key="log.id" :log="log" :finding="finding" :detail="detail" />
+        <LogTraces v-if="log" :key="`${log.id}/${log.columns[0]?.id}`" :log="log" :finding="finding" :detail="detail" />
         <p v-else class="muted">There is no log of pull {{ pull }}: its figures were typed, or nothing was logged.</p>
         <ReadReport v-if="log" :log="log" :detail="detail" />
       </section>

@@ -1,8 +1,11 @@
 <script setup lang="ts">
-import type { LogView, PullDetail } from '@gezeit/contract';
-import { computed } from 'vue';
+import type { ChannelMapping, LogView, PullDetail, ReadColumn } from '@gezeit/contract';
+import { quantityWords } from '@gezeit/core';
+import { computed, ref } from 'vue';
+import ColumnTable from '../../parts/ColumnTable.vue';
+import { useProgramme } from '../../model/programme-store.js';
 
-/** What was taken for what in one file. */
+/** What was taken for what in one file, corrected where it stands. */
 const props = defineProps<{ log: LogView; detail?: PullDetail }>();
 
 const ALIGNED = {
@@ -22,6 +25,52 @@ const alignment = computed(() => {
   const way = entry.offsetS < 0 ? 'behind' : 'ahead of';
   return `Its clock runs ${Math.abs(entry.offsetS).toFixed(2)} s ${way} the first log’s; ${words}${residual}.`;
 });
+const programme = useProgramme();
+const forAll = ref(true);
+const problems = computed(() => props.log.report.problems ?? []);
+const columns = computed<ReadColumn[]>(() =>
+  props.log.report.columns.map((column) => ({
+    header: column.header ?? column.name,
+    quantity: column.takenFor,
+    unit: column.unit,
+    section: column.section ?? null,
+    gauge: column.gauge ?? null,
+    low: column.low ?? null,
+    middle: column.middle ?? null,
+    high: column.high ?? null,
+    sure: column.sure ?? (column.takenFor === null ? 0 : 1),
+    rivals: column.rivals ?? [],
+    duplicateOf: column.duplicateOf ?? null,
+    used: column.used ?? true,
+    why: column.why || column.note || '',
+  })),
+);
+const fileKey = computed(() => `file:${props.log.file}`);
+const decided = computed(() => {
+  const { channels } = programme.view!.bundle;
+  return { ...channels?.[props.log.device], ...channels?.[fileKey.value] };
+});
+
+function decide(header: string, mapping: ChannelMapping | null): void {
+  const scope = forAll.value ? props.log.device : fileKey.value;
+  const what = mapping?.ignore
+    ? `${header} of ${scope} left out`
+    : mapping?.quantity
+      ? `${header} of ${scope} taken for ${quantityWords(mapping.quantity)}`
+      : `${header} of ${scope} as the evidence says`;
+  void programme.edit('channels', what, (channels) => {
+    const next = { ...channels };
+    const own = { ...next[scope] };
+    if (mapping) own[header] = mapping;
+    else {
+      delete own[header];
+      if (next[props.log.device]) delete next[props.log.device]![header];
+    }
+    next[scope] = own;
+    return next;
+  });
+}
+
 const size = computed(() => `${(props.log.byteCount / 1000).toFixed(0)} kB, ${props.log.rowCount} rows`);
 </script>
 
@@ -36,26 +85,16 @@ const size = computed(() => `${(props.log.byteCount / 1000).toFixed(0)} kB, ${pr
     </p>
     <p v-if="alignment" class="small">{{ alignment }}</p>
     <p v-for="note in log.report.notes" :key="note" class="small">{{ note }}</p>
-    <div class="scroll" tabindex="0" role="region" aria-label="Columns of the file">
-      <table class="dense small">
-        <thead>
-          <tr>
-            <th>Column</th>
-            <th>Taken for</th>
-            <th>Unit</th>
-            <th>Note</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(column, index) in log.report.columns" :key="index">
-            <td>{{ column.name }}</td>
-            <td :class="{ muted: !column.takenFor }">{{ column.takenFor ?? 'not recognised' }}</td>
-            <td>{{ column.unit ?? '' }}</td>
-            <td class="muted">{{ column.note ?? '' }}</td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <ul v-if="problems.length > 0" class="problems small">
+      <li v-for="problem in problems" :key="problem.what">
+        <template v-if="problem.row !== null">Row {{ problem.row }}: </template>{{ problem.what }}
+        <span class="muted">{{ problem.todo }}</span>
+      </li>
+    </ul>
+    <label class="small scope"
+      ><input v-model="forAll" type="checkbox" />corrections count for every file of {{ log.device }} in this programme</label
+    >
+    <ColumnTable :columns="columns" :decided="decided" @decide="decide" />
     <details class="small">
       <summary>SHA-256 of the original</summary>
       <code>{{ log.sha256 }}</code>
@@ -67,10 +106,14 @@ const size = computed(() => `${(props.log.byteCount / 1000).toFixed(0)} kB, ${pr
 .report {
   margin-top: 0.6rem;
 }
-.scroll {
-  max-height: 13rem;
-  overflow: auto;
-  margin: 0.2rem 0 0.4rem;
+.problems {
+  padding-left: 1.1rem;
+  margin: 0.2rem 0;
+}
+.scope {
+  display: flex;
+  gap: 0.4rem;
+  margin: 0.3rem 0;
 }
 code {
   overflow-wrap: anywhere;

@@ -7,6 +7,7 @@ import FailureNote from '../../shared/ui/FailureNote.vue';
 import { provideShortcuts } from '../../shared/shortcuts.js';
 import { useRefocus } from '../../shared/use-refocus.js';
 import AmendDialog from './AmendDialog.vue';
+import KeptNote from './KeptNote.vue';
 import ExcludeDialog from './ExcludeDialog.vue';
 import { useExclusion } from '../../model/exclusion-store.js';
 import { useProgramme } from '../../model/programme-store.js';
@@ -61,6 +62,7 @@ provideShortcuts([
         <Button text size="small" label="Close" @click="programme.editFailure = null" />
       </FailureNote>
     </div>
+    <KeptNote />
     <div :data-stored="programme.isStored"><RouterView /></div>
   </template>
   <ExcludeDialog />

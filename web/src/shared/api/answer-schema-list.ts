@@ -7,6 +7,7 @@ export {
   curvesSchema,
   dayFileSchema,
   dayViewSchema,
+  doneSchema,
   fileMatchSchema,
   importStateSchema,
   partsSchema,
@@ -14,6 +15,8 @@ export {
   programmeViewSchema,
   rigTruthSchema,
   searchSchema,
+  stagedListSchema,
+  stagedSchema,
   traceHeaderSchema,
   vehicleEntriesSchema,
 } from '@gezeit/contract';

@@ -11,6 +11,8 @@ import type {
   EvidenceDraft,
   ImportState,
   ProgrammeChanged,
+  Staged,
+  StagedDecisions,
   RigCommand,
   Vehicle,
   z,
@@ -160,6 +162,16 @@ export const api = {
   addCell: (cell: Cell) => change('POST', '/api/cells', (of) => of.createdSchema, cell),
   parts: () => get('/api/parts', (of) => of.partsSchema),
   search: (words: string, signal?: AbortSignal) => get(`/api/search?q=${encodeURIComponent(words)}`, (of) => of.searchSchema, signal),
+  stagedList: () => get('/api/staged', (of) => of.stagedListSchema),
+  staged: (id: string, signal?: AbortSignal): Promise<Staged> =>
+    get(`/api/staged/${encodeURIComponent(id)}`, (of) => of.stagedSchema, signal),
+  decideStaged: (id: string, decisions: StagedDecisions): Promise<Staged> =>
+    change('PATCH', `/api/staged/${encodeURIComponent(id)}`, (of) => of.stagedSchema, decisions),
+  keepStaged: (id: string): Promise<ImportState> =>
+    change('POST', `/api/staged/${encodeURIComponent(id)}/keep`, (of) => of.importStateSchema),
+  takeStagedBack: (id: string): Promise<Staged> =>
+    change('POST', `/api/staged/${encodeURIComponent(id)}/take-back`, (of) => of.stagedSchema),
+  throwStagedAway: (id: string) => change('DELETE', `/api/staged/${encodeURIComponent(id)}`, (of) => of.doneSchema),
   importState: (id: string): Promise<ImportState> => get(`/api/imports/${id}`, (of) => of.importStateSchema),
   chooseImport: (id: string, choice: 'version' | 'copy'): Promise<ImportState> =>
     change('POST', `/api/imports/${id}/choice`, (of) => of.importStateSchema, { choice }),

@@ -1,4 +1,4 @@
-import type { ImportState } from '@gezeit/contract';
+import type { ImportState, Staged, z } from '@gezeit/contract';
 import { usePerson } from '../person-store.js';
 import { answerSchemas } from './answer-schemas.js';
 import { ApiFailure, refusalOf } from './client.js';
@@ -11,25 +11,44 @@ export interface BundleFile {
 
 /** Sends a bundle's files, telling the share that is sent; aborting stops it. */
 export function uploadBundle(files: BundleFile[], onShare: (share: number) => void, signal: AbortSignal): Promise<ImportState> {
+  return upload('/api/imports', files, onShare, signal, ({ importStateSchema }) => importStateSchema);
+}
+
+/** Sends loose exports, to be sorted. */
+export function uploadLoose(files: BundleFile[], title: string, onShare: (share: number) => void, signal: AbortSignal): Promise<Staged> {
+  const newest = files.reduce((most, { file }) => Math.max(most, file.lastModified), 0);
+  const query = new URLSearchParams({ title, ...(newest > 0 ? { lastModified: new Date(newest).toISOString() } : {}) });
+  return upload(`/api/staged?${query.toString()}`, files, onShare, signal, ({ stagedSchema }) => stagedSchema);
+}
+
+type Schemas = Awaited<ReturnType<typeof answerSchemas>>;
+
+function upload<T>(
+  path: string,
+  files: BundleFile[],
+  onShare: (share: number) => void,
+  signal: AbortSignal,
+  schemaOf: (of: Schemas) => z.ZodType<T>,
+): Promise<T> {
   const form = new FormData();
-  for (const { path, file } of files) form.append(path, file, file.name);
+  for (const { path: name, file } of files) form.append(name, file, file.name);
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open('POST', '/api/imports');
+    request.open('POST', path);
     request.setRequestHeader('x-gezeit-person', encodeURIComponent(usePerson().stamp));
     request.responseType = 'json';
     request.upload.onprogress = ({ loaded, total }) => onShare(total > 0 ? loaded / total : 0);
     request.onerror = () => reject(new ApiFailure('The upload was cut off.', 'Check that Gezeit is still running, then try again.'));
     request.onabort = () => reject(new ApiFailure('Cancelled.', 'Nothing was stored.', '', 'cancelled'));
-    request.onload = () => resolve(outcomeOf(request));
+    request.onload = () => resolve(answerOf(request, schemaOf));
     signal.addEventListener('abort', () => request.abort());
     request.send(form);
   });
 }
 
-async function outcomeOf({ status, response }: XMLHttpRequest): Promise<ImportState> {
-  const state = (await answerSchemas()).importStateSchema.safeParse(response);
-  if (status === 202 && state.success) return state.data;
+async function answerOf<T>({ status, response }: XMLHttpRequest, schemaOf: (of: Schemas) => z.ZodType<T>): Promise<T> {
+  const answer = schemaOf(await answerSchemas()).safeParse(response);
+  if (status === 202 && answer.success) return answer.data;
   throw await refusalOf(status, response);
 }
 

@@ -1,0 +1,76 @@
+import { z } from './zod.js';
+import { aspirationSchema, channelsSchema } from './bundle.js';
+import { readingSchema } from './reading.js';
+
+export const STAGED_KINDS = ['measured', 'conditioning', 'aborted', 'left-out'] as const;
+export type StagedKind = (typeof STAGED_KINDS)[number];
+
+const dayText = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'say the day as 2026-03-04');
+const clockText = z.string().regex(/^([01]\d|2[0-3]):[0-5]\d(:[0-5]\d)?$/, 'say the time as 09:12');
+
+/** What was decided about dropped files that are not kept yet. */
+export const stagedDecisionsSchema = z.object({
+  title: z.string().max(200),
+  timeZone: z.string().nullable(),
+  dateOrder: z.enum(['day-first', 'month-first']).nullable(),
+  /** Where no file tells: the day, and when its first pull was. */
+  day: dayText.nullable(),
+  firstAt: clockText.nullable(),
+  weather: z
+    .object({ temperatureC: z.number(), pressureKPa: z.number().positive(), relativeHumidityPct: z.number().nullable() })
+    .nullable(),
+  setups: z
+    .array(z.object({ id: z.string().min(1).max(20), name: z.string().min(1).max(200) }))
+    .min(1)
+    .max(30),
+  /** By where a pull stands in its first file; see `stagedKey`. */
+  pulls: z.record(z.string(), z.object({ setup: z.string(), kind: z.enum(STAGED_KINDS) })),
+  channels: channelsSchema.nullable(),
+});
+export type StagedDecisions = z.infer<typeof stagedDecisionsSchema>;
+
+/** By what a pull of a reading is known, whatever else is read anew: where it stands in its first file. */
+export function stagedKey(members: readonly { file: string; recording: number; startS: number | null }[]): string {
+  const [first] = members;
+  return first ? `${first.file}#${first.recording}@${first.startS === null ? '' : Math.round(first.startS)}` : '';
+}
+
+/** What could be told from the files beside the reading. */
+export const stagedHintsSchema = z.object({
+  aspiration: aspirationSchema,
+  bandRpm: z.tuple([z.number(), z.number()]),
+  /** The air as a column, a line above a table or a weather file says it. */
+  weather: z.object({ temperatureC: z.number(), pressureKPa: z.number(), relativeHumidityPct: z.number().nullable() }).nullable(),
+  /** Of each pull by its key: the highest power in its sweep, W, with its engine speed. */
+  peaks: z.record(z.string(), z.object({ powerW: z.number(), rpm: z.number().nullable() })),
+  /** Seconds from the first pull, where one clock runs through all of them; by key. */
+  afterS: z.record(z.string(), z.number()).nullable(),
+});
+export type StagedHints = z.infer<typeof stagedHintsSchema>;
+
+export const stagedSchema = z.object({
+  id: z.string(),
+  state: z.enum(['reading', 'ready', 'failed']),
+  progress: z.number(),
+  detail: z.string(),
+  error: z.object({ code: z.string(), message: z.string(), nextStep: z.string() }).nullable(),
+  receivedAt: z.string(),
+  by: z.string(),
+  /** The programme that it was kept as; it is no longer shown on the board then, and can be sorted again. */
+  keptAs: z.string().nullable(),
+  files: z.number(),
+  /** The newest date of the files themselves, as the browser knew it; null where it knew none. */
+  lastModified: z.string().nullable(),
+  decisions: stagedDecisionsSchema,
+  reading: readingSchema.nullable(),
+  hints: stagedHintsSchema.nullable(),
+});
+export type Staged = z.infer<typeof stagedSchema>;
+
+/** Something was done that has no other answer. */
+export const doneSchema = z.object({ done: z.literal(true) });
+
+export const stagedListSchema = z.object({
+  staged: z.array(z.object({ id: z.string(), title: z.string(), receivedAt: z.string(), files: z.number(), pulls: z.number().nullable() })),
+});
+export type StagedList = z.infer<typeof stagedListSchema>;

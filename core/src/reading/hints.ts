@@ -1,0 +1,58 @@
+import { stagedKey, type Reading, type StagedHints } from '@gezeit/contract';
+import type { ReadTable } from '../log/log-table.js';
+import { interpolate } from '../numeric/interpolate.js';
+import { movingMean, samplesBetween, traceFor } from '../pull/traces.js';
+import { proposedBandRpm } from '../question/defaults.js';
+import { bandOf, isCharged, weatherOf } from './draft.js';
+import { shiftOf } from './sweep-event.js';
+
+const SMOOTH_S = 0.3;
+
+/** What the files of a reading tell beside it: enough to propose a programme. */
+export function hintsOf(reading: Reading, tables: ReadonlyMap<string, ReadTable>): StagedHints {
+  const aspiration = [...tables.values()].some(isCharged) ? 'turbo' : 'na';
+  const ambient = weatherOf(tables);
+  return {
+    aspiration,
+    bandRpm: bandOf(reading) ?? proposedBandRpm({ aspiration }),
+    weather:
+      ambient?.temperatureC != null && ambient.pressureKPa != null
+        ? { temperatureC: ambient.temperatureC, pressureKPa: ambient.pressureKPa, relativeHumidityPct: ambient.relativeHumidityPct ?? null }
+        : null,
+    peaks: Object.fromEntries(reading.pulls.flatMap(({ members }) => peakOf(members, tables))),
+    afterS: secondsAfterFirst(reading),
+  };
+}
+
+/** The highest power in a pull's sweep, as its first file with power has it. */
+function peakOf(
+  members: Reading['pulls'][number]['members'],
+  tables: ReadonlyMap<string, ReadTable>,
+): [string, { powerW: number; rpm: number | null }][] {
+  for (const { file, recording, startS, endS } of members) {
+    const table = tables.get(file)!;
+    const trace = traceFor(table, 'power');
+    if (!trace || startS === null || endS === null) continue;
+    const shiftS = shiftOf(table, recording);
+    const smooth = { ...trace, values: movingMean(trace.timeS, trace.values, SMOOTH_S) };
+    const within = samplesBetween(smooth, startS + shiftS, endS + shiftS);
+    const powerW = within.reduce((most, value) => Math.max(most, value), -Infinity);
+    if (!Number.isFinite(powerW)) continue;
+    const speed = traceFor(table, 'engineSpeed');
+    const atS = smooth.timeS[smooth.values.indexOf(powerW)]!;
+    const rpm = speed ? interpolate(speed.timeS, speed.values, atS) : Number.NaN;
+    return [[stagedKey(members), { powerW, rpm: Number.isFinite(rpm) ? rpm : null }]];
+  }
+  return [];
+}
+
+/** Seconds of each pull after the first, by one file that holds all of them; null where none does. */
+function secondsAfterFirst({ pulls }: Reading): Record<string, number> | null {
+  const [first] = pulls;
+  for (const { file, recording } of first?.members ?? []) {
+    const at = pulls.map(({ members }) => members.find((member) => member.file === file && member.recording === recording)?.startS ?? null);
+    if (pulls.length > 1 && at.every((value) => value !== null))
+      return Object.fromEntries(pulls.map(({ members }, i) => [stagedKey(members), at[i]! - at[0]!]));
+  }
+  return null;
+}

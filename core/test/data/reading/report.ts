@@ -1,0 +1,66 @@
+// Writes docs/reading.md: how the whole corpus is read, and what was taken for what.
+import { writeFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { enumerateTables } from './enumerate.js';
+import { judge, type Outcome } from './measure.js';
+
+interface Count {
+  right: number;
+  unknown: number;
+  wrong: number;
+}
+const count = (): Count => ({ right: 0, unknown: 0, wrong: 0 });
+const byHabit = new Map<string, Count>();
+const byPlace = new Map<string, Count>();
+const confusion = new Map<string, Map<string, number>>();
+let tables = 0;
+
+const add = (map: Map<string, Count>, key: string, outcome: Outcome) => {
+  if (!map.has(key)) map.set(key, count());
+  map.get(key)![outcome] += 1;
+};
+for (const { habit, form, write } of enumerateTables()) {
+  tables += 1;
+  for (const { column, outcome, taken } of judge(write())) {
+    add(byHabit, `${habit.name}${habit.heldOut ? ' (kept out of the word tables)' : ''}`, outcome);
+    if (!habit.heldOut) add(byPlace, form.units === 'none' ? 'no unit written' : `unit in ${form.units}`, outcome);
+    const truth = column.quantity ?? 'none of ours';
+    const said = outcome === 'unknown' ? 'asked' : outcome === 'right' ? 'right' : taken;
+    if (!confusion.has(truth)) confusion.set(truth, new Map());
+    const row = confusion.get(truth)!;
+    row.set(said, (row.get(said) ?? 0) + 1);
+  }
+}
+
+const percent = (part: number, all: number) => `${((100 * part) / all).toFixed(2)} %`;
+const table = (map: Map<string, Count>, head: string) =>
+  [`| ${head} | columns | right | asked | wrong |`, '| --- | ---: | ---: | ---: | ---: |', ...[...map].map(([key, { right, unknown, wrong }]) => {
+    const all = right + unknown + wrong;
+    return `| ${key} | ${all} | ${percent(right, all)} | ${percent(unknown, all)} | ${percent(wrong, all)} |`;
+  })].join('\n');
+
+const text = `# How files are read
+
+Written by \`npm run reading\`: ${tables} tables, every habit of naming × device × place of the unit × system of units × name, with other times, marks, orders, thousands and gaps in turn. The truth is a simulated pull. The habits are in \`core/test/data/reading/habits.ts\`; the words by which columns are known in \`core/src/channels/words/\`, a file a language.
+
+A column is taken for a quantity when name, unit, values and the other columns together make it at least 0.8 sure; else it is asked about. A wrong recognition is worse than none.
+
+${table(byHabit, 'habit')}
+
+${table(byPlace, 'where the unit stands (known habits)')}
+
+## What was taken for what
+
+Counts over all habits, the held-out ones too.
+
+| true quantity | right | asked | taken for something else, or in another unit |
+| --- | ---: | ---: | --- |
+${[...confusion]
+  .sort(([a], [b]) => a.localeCompare(b))
+  .map(([truth, row]) => {
+    const wrong = [...row].filter(([said]) => said !== 'right' && said !== 'asked').map(([said, times]) => `${said} ${times}`);
+    return `| ${truth} | ${row.get('right') ?? 0} | ${row.get('asked') ?? 0} | ${wrong.join(', ') || '–'} |`;
+  })
+  .join('\n')}
+`;
+writeFileSync(fileURLToPath(new URL('../../../../docs/reading.md', import.meta.url)), text);

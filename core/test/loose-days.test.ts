@@ -1,0 +1,201 @@
+import { describe, expect, it } from 'vitest';
+import type { Reading } from '@gezeit/contract';
+import { readingOf, readLoose } from '../src/index.js';
+import {
+  driveDay,
+  looseDay,
+  scheduleOf,
+  STOCK_TURBO,
+  TURBO_ESTATE,
+  type DrivenPull,
+  type LooseDay,
+  type LooseDevice,
+} from '../src/simulate/index.js';
+
+function driven(order: string, seed: number): DrivenPull[] {
+  return driveDay({
+    seed,
+    engine: TURBO_ESTATE,
+    setups: { A: STOCK_TURBO, B: STOCK_TURBO },
+    schedule: scheduleOf(
+      order,
+      () => 4 + (seed % 3),
+      () => 15,
+      false,
+    ),
+    scatter: {
+      runToRun: 0.004,
+      boostWander: 0.002,
+      driftPerHour: 0.003,
+      walkAtSwap: 0.001,
+      weatherPerHour: { temperatureK: 1, pressurePa: 40, humidity: 0.01 },
+    },
+    weather: { temperatureC: 17 + (seed % 9), pressurePa: 99_000, relativeHumidity: 0.5 },
+    oilColdK: 4,
+  });
+}
+
+const ECU: LooseDevice = {
+  device: 'ecu',
+  files: 'day',
+  name: () => 'ecu.csv',
+  clock: 'dateTime',
+  offS: 0,
+  rateHz: 20,
+  delimiter: ';',
+  decimal: ',',
+  units: 'bracket',
+};
+const DYNO: LooseDevice = {
+  device: 'dyno',
+  files: 'pull',
+  name: (n) => `run_${n}.csv`,
+  clock: 'elapsed',
+  offS: 0,
+  rateHz: 25,
+  delimiter: ',',
+  decimal: '.',
+  units: 'row',
+};
+const BOX: LooseDevice = {
+  device: 'box',
+  files: 'pull',
+  name: (n) => `box-${n}.txt`,
+  clock: 'clock',
+  offS: 0,
+  rateHz: 20,
+  delimiter: '\t',
+  decimal: '.',
+  units: 'bracket',
+};
+const START = Date.UTC(2026, 8, 18, 8, 40);
+
+const read = (files: ReadonlyMap<string, string>): Reading =>
+  readingOf([...files].map(([file, text]) => readLoose({ file, bytes: new TextEncoder().encode(text), sha256: '' }, {})));
+
+/** Whether every said pull holds files of one true pull only, and what was not brought together is named. */
+function held(day: LooseDay, reading: Reading): { whole: number; silentlyWrong: string[] } {
+  const silentlyWrong: string[] = [];
+  let whole = 0;
+  const truthOf = (file: string, startS: number | null): number =>
+    day.pulls.findIndex(({ members }) =>
+      Object.values(members).some((member) => member.file === file && (startS === null || Math.abs(member.startS - startS) < 3)),
+    );
+  for (const pull of reading.pulls) {
+    const of = new Set(pull.members.map(({ file, startS }) => truthOf(file, startS)));
+    if (of.size !== 1 || of.has(-1))
+      silentlyWrong.push(`${pull.id}: ${pull.members.map(({ file, startS }) => `${file}@${startS}→${truthOf(file, startS)}`).join(', ')}`);
+  }
+  const asked = new Set([...reading.unmatched.map(({ file }) => file), ...reading.questions.flatMap(({ files }) => files)]);
+  day.pulls.forEach(({ members }) => {
+    const files = Object.values(members).map(({ file }) => file);
+    const said = reading.pulls.filter((pull) => files.every((file) => pull.members.some((member) => member.file === file)));
+    const isWhole = said.some((pull) =>
+      pull.members.every((member) => truthOf(member.file, member.startS) === day.pulls.findIndex((entry) => entry.members === members)),
+    );
+    if (isWhole) whole += 1;
+    else if (!files.some((file) => asked.has(file))) silentlyWrong.push(`${files.join(', ')}: not brought together, and not asked`);
+  });
+  return { whole, silentlyWrong };
+}
+
+const DAYS: [string, LooseDevice[], { atLeast?: number }][] = [
+  ['an ECU file of the whole day, dyno and box a file a pull', [ECU, DYNO, BOX], {}],
+  ['a box whose clock is an hour behind', [ECU, DYNO, { ...BOX, offS: -3600 }], {}],
+  ['an ECU whose date is a day off', [{ ...ECU, offS: 86_400 }, { ...DYNO, clock: 'dateTime' }, BOX], {}],
+  [
+    'every file with a clock of its own',
+    [{ ...ECU, files: 'pull', name: (n) => `ecu_${n}.csv`, clock: 'elapsed' }, DYNO, { ...BOX, clock: 'elapsed' }],
+    {},
+  ],
+  ['a dyno file missing', [ECU, { ...DYNO, clock: 'dateTime', missing: [3] }, BOX], {}],
+  ['a dyno file missing, and no clock on the dyno', [ECU, { ...DYNO, missing: [3] }, BOX], { atLeast: 0 }],
+  ['two box files missing', [ECU, DYNO, { ...BOX, missing: [2, 5] }], {}],
+  ['a box without speed', [ECU, DYNO, { ...BOX, withoutSpeed: true }], {}],
+  ['a box without speed for the whole day', [ECU, DYNO, { ...BOX, files: 'day', name: () => 'box.txt', withoutSpeed: true }], {}],
+  ['the dyno only', [DYNO], {}],
+  ['one ECU file only', [ECU], {}],
+  ['an ECU file of the whole day without a date', [{ ...ECU, clock: 'elapsed' }, DYNO], {}],
+];
+
+describe('loose days', () => {
+  it.each(DAYS)('%s: every pull has all its files, or it is asked', (_, devices, { atLeast }) => {
+    const day = looseDay(driven('AABBAB', 31 + devices.length), START, devices, 5);
+    const reading = read(day.files);
+    const { whole, silentlyWrong } = held(day, reading);
+    expect(silentlyWrong).toEqual([]);
+    expect(whole).toBeGreaterThanOrEqual(atLeast ?? day.pulls.length);
+  });
+
+  it('two days in one folder are kept apart', () => {
+    const first = looseDay(driven('AAB', 41), START, [ECU, { ...DYNO, clock: 'dateTime' }], 5);
+    const second = looseDay(
+      driven('ABB', 42),
+      START + 2 * 86_400_000,
+      [
+        { ...ECU, name: () => 'ecu-2.csv' },
+        { ...DYNO, clock: 'dateTime', name: (n) => `second_${n}.csv` },
+      ],
+      6,
+    );
+    const day = { files: new Map([...first.files, ...second.files]), pulls: [...first.pulls, ...second.pulls] };
+    const { whole, silentlyWrong } = held(day, read(day.files));
+    expect(silentlyWrong).toEqual([]);
+    expect(whole).toBe(day.pulls.length);
+  });
+
+  it('one bad file among forty takes none of the others down', () => {
+    const day = looseDay(
+      driven('AABBABABABABA', 51),
+      START,
+      [{ ...ECU, files: 'pull', name: (n) => `e${n}.csv` }, { ...DYNO, clock: 'dateTime' }, BOX],
+      7,
+    );
+    const files = new Map([...day.files, ['photo.csv', '\u0000\u0001\u0002\u0003 not a table']]);
+    const reading = read(files);
+    expect(reading.files.length).toBe(files.size);
+    expect(reading.files.filter(({ columns }) => columns.length === 0).map(({ file, problems }) => [file, problems.length])).toEqual([
+      ['photo.csv', 1],
+    ]);
+    expect(held(day, reading)).toEqual({ whole: day.pulls.length, silentlyWrong: [] });
+  });
+});
+
+describe('the measure of loose days', () => {
+  it('sees a file that stands in the wrong pull', () => {
+    const day = looseDay(driven('ABA', 61), START, [ECU, { ...DYNO, clock: 'dateTime' }], 8);
+    const reading = read(day.files);
+    const [first, second] = reading.pulls;
+    [first!.members[1], second!.members[1]] = [second!.members[1]!, first!.members[1]!];
+    expect(held(day, reading).silentlyWrong.length).toBeGreaterThan(0);
+  });
+});
+
+describe('alignment', () => {
+  it('of files with engine speed is true to 20 ms, of a box without speed to 150 ms, and says so', () => {
+    const errors = { speed: [] as number[], step: [] as number[] };
+    let outside = 0;
+    for (let seed = 1; seed <= 4; seed += 1) {
+      const box: LooseDevice = { ...BOX, clock: 'dateTime', rateHz: [10, 20, 25][seed % 3]!, withoutSpeed: true };
+      const day = looseDay(
+        driven('AABBA', 70 + seed),
+        START,
+        [ECU, { ...DYNO, clock: 'dateTime', rateHz: [10, 25, 50][seed % 3]! }, box],
+        seed,
+      );
+      for (const { members } of read(day.files).pulls) {
+        const truth = day.pulls.find((pull) => pull.members.ecu && Math.abs(pull.members.ecu.startS - members[0]!.startS!) < 3)!;
+        for (const { file, offsetS, how, withinS } of members.slice(1)) {
+          const own = Object.values(truth.members).find((member) => member.file === file)!;
+          const error = offsetS! - (own.startS - truth.members.ecu!.startS);
+          errors[how === 'step' ? 'step' : 'speed'].push(Math.abs(error));
+          if (Math.abs(error) > withinS!) outside += 1;
+        }
+      }
+    }
+    const most = (values: number[]) => values.sort((a, b) => a - b)[Math.floor(0.95 * values.length)]!;
+    expect(most(errors.speed)).toBeLessThan(0.02);
+    expect(most(errors.step)).toBeLessThan(0.15);
+    expect(outside / (errors.speed.length + errors.step.length)).toBeLessThan(0.05);
+  });
+});

@@ -1,0 +1,103 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { ROOT } from './seed.mjs';
+import { drawn, expect, openStep, test, TITLES } from './support.js';
+
+const LOOSE = join(ROOT, 'demo/loose');
+
+async function drop(page: Page, files: { name: string; text: string }[]): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Bring files in' }).first().click();
+  await page
+    .locator('[data-test=pick-files]')
+    .setInputFiles(files.map(({ name, text }) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) })));
+  await expect(page.getByRole('heading', { name: 'Sort what was dropped' })).toBeVisible();
+}
+const looseFiles = () => readdirSync(LOOSE).map((name) => ({ name, text: readFileSync(join(LOOSE, name), 'utf8') }));
+const posts = (page: Page) => page.locator('[data-post]');
+const letters = async (page: Page) => (await page.locator('[data-post] .head').allTextContents()).join('');
+
+test('a folder of exports of three devices is sorted and kept with the mouse, verdict and all; it survives a reload', async ({ page }) => {
+  await drop(page, looseFiles());
+  await expect(posts(page)).toHaveCount(13);
+  // The long pauses are taken for swaps.
+  expect(await letters(page)).toBe('AAAABBBAAABBB');
+  await expect(page.locator('[data-row="p05"]')).toContainText('ecu-whole-day.csv');
+  await expect(page.locator('[data-row="p05"]')).toContainText('run_005.csv');
+  await expect(page.locator('[data-row="p05"]')).toContainText('box-5.txt');
+  await page.getByLabel('Kind of p01').selectOption('conditioning');
+  await page.getByLabel('Name of setup B').fill('Freer filter');
+  await page.keyboard.press('Enter');
+  await page.reload();
+  await expect(page.getByLabel('Kind of p01')).toHaveValue('conditioning');
+  await expect(page.getByLabel('Name of setup B')).toHaveValue('Freer filter');
+  await page.getByRole('button', { name: 'Keep 13 pulls' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Freer filter', { timeout: 60_000 });
+  await drawn(page, 'curves');
+  // It can be taken back: the files wait again, with what was decided about them.
+  await page.getByRole('button', { name: 'Take back and sort again' }).click();
+  await expect(page.getByLabel('Kind of p01')).toHaveValue('conditioning');
+  await page.goto('/');
+  await expect(page.getByRole('list', { name: 'Dropped files that wait to be sorted' })).toContainText('13 pulls');
+});
+
+test('with the keys alone: choose, paint, leave out, undo, keep', async ({ page }) => {
+  await drop(
+    page,
+    looseFiles().filter(({ name }) => /^(ecu-|run_00)/.test(name)),
+  );
+  await expect(posts(page).first()).toBeVisible();
+  const before = await letters(page);
+  await page.keyboard.press('ArrowRight');
+  await expect(page.locator('[data-post="p01"]')).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('3');
+  await expect(page.getByLabel('Name of setup C')).toBeVisible();
+  expect((await letters(page))[0]).toBe('C');
+  await page.keyboard.press('z');
+  await expect.poll(() => letters(page)).toBe(before);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('x');
+  await expect(page.getByLabel('Kind of p02')).toHaveValue('left-out');
+  const keep = page.getByRole('button', { name: /^Keep/ });
+  await keep.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible({ timeout: 60_000 });
+});
+
+test('a column that was not known is corrected where it stands, for every file of its device', async ({ page }) => {
+  const run = (name: string, shift: number) => ({
+    name,
+    text: `Time [s],Engine RPM,Wheel power [kW],Blorp\n${Array.from({ length: 400 }, (_, i) => `${(i / 20 + shift).toFixed(2)},${i < 40 ? 1800 : 1800 + (i - 40) * 13},${i < 40 ? 0 : (i / 4).toFixed(1)},${(70 + i / 100).toFixed(2)}`).join('\n')}\n`,
+  });
+  await drop(page, [run('run_1.csv', 0), run('run_2.csv', 3)]);
+  await page.getByRole('button', { name: /dyno, 2 files/ }).click();
+  const row = page.locator('[data-column="Blorp"]');
+  await expect(row).toContainText('70');
+  await page.getByLabel('Blorp: taken for').selectOption({ label: 'intake air temperature (manifold)' });
+  await page.getByLabel('Blorp: unit').selectOption('°F');
+  await expect(row).toContainText('21.11');
+  await expect(row).toContainText('said by hand');
+  await page.getByLabel('Blorp: taken for').selectOption('ignore');
+  await expect(row).toContainText('left out by hand');
+});
+
+test('what a column of a kept programme is taken for is corrected in Logs, everything follows, and it can be undone', async ({ page }) => {
+  await openStep(page, TITLES.cooler, 'logs', '?pull=p02&device=ecu');
+  const row = page.locator('[data-column^="Intake air temperature"]');
+  const start = page.locator('[data-row="p02"] td.number').nth(3);
+  await expect(row).toBeVisible();
+  const before = await start.textContent();
+  const label = await row.getAttribute('data-column');
+  await page.getByLabel(`${label}: taken for`).selectOption('ignore');
+  await expect(row).toContainText('left out by hand', { timeout: 60_000 });
+  await expect(start).not.toHaveText(before!);
+  await page.keyboard.press('Escape');
+  await page
+    .locator('h1')
+    .first()
+    .evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await page.keyboard.press('z');
+  await expect(row).not.toContainText('left out by hand', { timeout: 60_000 });
+  await expect(start).toHaveText(before!);
+});

@@ -1,0 +1,167 @@
+import { randomUUID } from 'node:crypto';
+import { renameSync } from 'node:fs';
+import { join } from 'node:path';
+import type { ImportState, Reading, Staged, StagedDecisions, StagedHints, StagedList } from '@gezeit/contract';
+import { conflict, GezeitError } from '@gezeit/core';
+import type { Logger } from 'pino';
+import type { ImportJobs } from '../import/import-jobs.js';
+import { StageFiles } from './stage-files.js';
+
+export type StageProgress = { share: number; file: string };
+
+/** Who reads and writes: off the event loop. */
+export interface StagingWork {
+  readStage(root: string, id: string, onProgress: (progress: StageProgress) => void): Promise<{ reading: Reading; hints: StagedHints }>;
+  writeStaged(root: string, id: string, out: string, onProgress: (progress: StageProgress) => void): Promise<void>;
+}
+
+interface Running {
+  progress: number;
+  detail: string;
+  error: Staged['error'];
+  busy: boolean;
+}
+
+const FIRST_SETUPS = [
+  { id: 'A', name: 'Stock' },
+  { id: 'B', name: 'New part' },
+];
+
+/** What was dropped and is not kept yet: read, shown, decided about, and then kept as a programme or thrown away. */
+export class Staging {
+  readonly #files: StageFiles;
+  readonly #running = new Map<string, Running>();
+
+  constructor(
+    root: string,
+    readonly incoming: string,
+    readonly work: StagingWork,
+    readonly imports: ImportJobs,
+    readonly log: Logger,
+  ) {
+    this.#files = new StageFiles(root);
+  }
+
+  list(): StagedList {
+    const waiting = this.#files.ids().filter((id) => this.#files.stage(id).keptAs === null);
+    const staged = waiting.map((id) => {
+      const { decisions, receivedAt } = this.#files.stage(id);
+      const read = this.#files.read(id);
+      return { id, title: decisions.title, receivedAt, files: read?.reading.files.length ?? 0, pulls: read?.reading.pulls.length ?? null };
+    });
+    return { staged: staged.sort((a, b) => b.receivedAt.localeCompare(a.receivedAt)) };
+  }
+
+  /** Takes what was received into a folder, and begins to read it. */
+  take(received: string, by: string, title: string, lastModified: string | null): Staged {
+    const id = randomUUID();
+    const decisions: StagedDecisions = {
+      title: title.slice(0, 200) || 'Dropped files',
+      timeZone: null,
+      dateOrder: null,
+      day: lastModified?.slice(0, 10) ?? null,
+      firstAt: null,
+      weather: null,
+      setups: FIRST_SETUPS,
+      pulls: {},
+      channels: null,
+    };
+    this.#files.keepStage(id, { receivedAt: new Date().toISOString(), by, lastModified, keptAs: null, decisions });
+    renameSync(received, this.#files.files(id));
+    this.#read(id);
+    return this.state(id);
+  }
+
+  /** @throws GezeitError `not-found`. */
+  state(id: string): Staged {
+    const { receivedAt, by, lastModified, keptAs, decisions } = this.#files.stage(id);
+    const read = this.#files.read(id);
+    // Nothing of it was read, and nobody is at it: the server was ended in between.
+    if (!read && !this.#running.get(id)) this.#read(id);
+    const running = this.#running.get(id);
+    const state = running?.busy ? 'reading' : running?.error ? 'failed' : 'ready';
+    return {
+      id,
+      state,
+      progress: running?.progress ?? 1,
+      detail: running?.detail ?? '',
+      error: running?.error ?? null,
+      receivedAt,
+      by,
+      keptAs,
+      files: read?.reading.files.length ?? 0,
+      lastModified,
+      decisions,
+      reading: read?.reading ?? null,
+      hints: read?.hints ?? null,
+    };
+  }
+
+  /** Keeps what was decided; where it concerns how files are read, they are read again. */
+  decide(id: string, decisions: StagedDecisions): Staged {
+    const stage = this.#files.stage(id);
+    const readAnew = (['channels', 'timeZone', 'dateOrder'] as const).some(
+      (key) => JSON.stringify(stage.decisions[key]) !== JSON.stringify(decisions[key]),
+    );
+    this.#files.keepStage(id, { ...stage, decisions });
+    if (readAnew) this.#read(id);
+    return this.state(id);
+  }
+
+  /** Makes a programme of it; the import that it becomes. @throws GezeitError where it is still read, or holds no pull. */
+  async keep(id: string, by: string): Promise<ImportState> {
+    const { state, reading } = this.state(id);
+    if (state === 'reading') throw conflict('still-reading', 'The files are still being read.', 'Wait until they are.');
+    if (!reading || reading.pulls.length === 0)
+      throw conflict(
+        'no-pulls',
+        'No pull was found in the files.',
+        'Look at what their columns are taken for: an engine speed may not be known.',
+      );
+    const out = join(this.incoming, randomUUID());
+    await this.work.writeStaged(this.#files.root, id, out, () => undefined);
+    const job = this.imports.start(out, out, by, 'copy');
+    const stop = this.imports.listen(job.id, ({ outcome }) => {
+      if (outcome) stop();
+      if (outcome?.kind === 'imported') this.#setKept(id, outcome.programmeId);
+    });
+    return job;
+  }
+
+  /** Takes a keep back: what it became is the caller's to archive; the files wait to be sorted again. */
+  takeBack(id: string): Staged {
+    this.#setKept(id, null);
+    return this.state(id);
+  }
+
+  #setKept(id: string, keptAs: string | null): void {
+    this.#files.keepStage(id, { ...this.#files.stage(id), keptAs });
+  }
+
+  throwAway(id: string): void {
+    this.#files.stage(id);
+    this.#files.remove(id);
+    this.#running.delete(id);
+  }
+
+  #read(id: string): void {
+    const running: Running = { progress: 0, detail: '', error: null, busy: true };
+    this.#running.set(id, running);
+    this.work
+      .readStage(this.#files.root, id, ({ share, file }) => Object.assign(running, { progress: share, detail: file }))
+      .then(
+        () => Object.assign(running, { busy: false, progress: 1, detail: '' }),
+        (error: unknown) => Object.assign(running, { busy: false, error: this.#failure(error) }),
+      );
+  }
+
+  #failure(error: unknown): NonNullable<Staged['error']> {
+    if (error instanceof GezeitError) return { code: error.code, message: error.message, nextStep: error.nextStep };
+    this.log.error({ err: error }, 'reading dropped files failed');
+    return {
+      code: 'internal',
+      message: 'Reading stopped unexpectedly.',
+      nextStep: 'Throw these files away and drop them again; if it happens again, report it.',
+    };
+  }
+}

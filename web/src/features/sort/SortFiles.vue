@@ -1,0 +1,173 @@
+<script setup lang="ts">
+import { DEVICE_WORDS, quantityWords } from '@gezeit/core';
+import type { ChannelMapping, Channels, ReadFile, Reading } from '@gezeit/contract';
+import { computed, ref } from 'vue';
+import ColumnTable from '../../parts/ColumnTable.vue';
+
+/** What the files are taken for, a line for each kind of file: what is not known first, then what was assumed, then remarks. */
+const props = defineProps<{ reading: Reading; channels: Channels | null }>();
+const emit = defineEmits<{ channels: [channels: Channels | null] }>();
+
+interface Kind {
+  key: string;
+  files: ReadFile[];
+  asked: string[];
+  assumed: string[];
+  remarks: string[];
+  title: string;
+}
+const kinds = computed<Kind[]>(() => {
+  const groups = new Map<string, ReadFile[]>();
+  for (const file of props.reading.files) {
+    const key = file.columns.length === 0 ? `refused/${file.file}` : `${file.device}/${file.columns.map(({ header }) => header).join('|')}`;
+    groups.set(key, [...(groups.get(key) ?? []), file]);
+  }
+  return [...groups].map(([key, files]) => kindOf(key, files)).sort((a, b) => weight(b) - weight(a));
+});
+const weight = ({ asked, assumed, files }: Kind) => (files[0]!.columns.length === 0 ? 1000 : 0) + 10 * asked.length + assumed.length;
+
+function kindOf(key: string, files: ReadFile[]): Kind {
+  const first = files[0]!;
+  const asked = first.columns.flatMap(({ header, quantity, rivals, why }) =>
+    quantity === null && rivals[0] ? [`“${header}”: perhaps ${quantityWords(rivals[0].quantity)}${why ? `; ${why}` : ''}`] : [],
+  );
+  const assumed = [
+    ...first.columns.flatMap(({ header, quantity, why, sure }) =>
+      quantity !== null && sure < 1 && /no unit given|assumption/.test(why)
+        ? [`“${header}” as ${quantityWords(quantity)}: ${why.split('; ').find((part) => /no unit given|assumption/.test(part))}`]
+        : [],
+    ),
+    ...(first.time === null && first.columns.length > 0 ? ['no time in it: a curve over engine speed'] : []),
+  ];
+  const problems = new Map<string, number>();
+  for (const { file, problems: own } of files)
+    for (const { row, what, todo } of own) {
+      const text = `${files.length > 1 ? `${file.split('/').pop()}: ` : ''}${row === null ? '' : `row ${row}: `}${what} ${todo}`;
+      problems.set(text, (problems.get(text) ?? 0) + 1);
+    }
+  const name = first.file.split('/').pop()!;
+  return {
+    key,
+    files,
+    asked,
+    assumed,
+    remarks: [...problems.keys()].slice(0, 6),
+    title:
+      first.columns.length === 0
+        ? `${name}: not read`
+        : `${DEVICE_WORDS[first.device]}, ${files.length === 1 ? name : `${files.length} files (${name} …)`}`,
+  };
+}
+
+const open = ref<string | null>(null);
+const forAll = ref(true);
+/** Under which key a decision about a file's column stands: all files of its device, or this one. */
+const scopeOf = ({ files }: Kind) => (forAll.value ? files[0]!.device : `file:${files[0]!.file}`);
+const decidedFor = (kind: Kind) => ({ ...props.channels?.[kind.files[0]!.device], ...props.channels?.[`file:${kind.files[0]!.file}`] });
+
+function decide(kind: Kind, header: string, mapping: ChannelMapping | null): void {
+  const scope = scopeOf(kind);
+  const next: Channels = structuredClone({ ...props.channels });
+  const own = { ...next[scope] };
+  if (mapping) own[header] = mapping;
+  else {
+    delete own[header];
+    if (next[kind.files[0]!.device]) delete next[kind.files[0]!.device]![header];
+  }
+  next[scope] = own;
+  emit('channels', next);
+}
+const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => quantity !== null).length;
+</script>
+
+<template>
+  <section class="files" aria-label="What was taken for what">
+    <h2>What the files hold</h2>
+    <div v-for="kind in kinds" :key="kind.key" class="kind" :data-kind="kind.files[0]!.device">
+      <button
+        type="button"
+        class="head"
+        :aria-expanded="open === kind.key"
+        :disabled="kind.files[0]!.columns.length === 0"
+        @click="open = open === kind.key ? null : kind.key"
+      >
+        <b>{{ kind.title }}</b>
+        <span v-if="kind.files[0]!.columns.length > 0" class="muted"
+          >{{ recognised(kind.files[0]!) }} of {{ kind.files[0]!.columns.length }} columns known</span
+        >
+      </button>
+      <ul v-if="kind.asked.length + kind.assumed.length + kind.remarks.length > 0">
+        <li v-for="text in kind.asked" :key="text" class="asked">{{ text }}</li>
+        <li v-for="text in kind.assumed" :key="text" class="assumed">{{ text }}</li>
+        <li v-for="text in kind.remarks" :key="text">{{ text }}</li>
+      </ul>
+      <p v-else class="muted small">Every column that says something was read without a doubt.</p>
+      <template v-if="open === kind.key">
+        <label class="scope small"><input v-model="forAll" type="checkbox" />corrections count for every file of this device</label>
+        <ColumnTable
+          :columns="kind.files[0]!.columns"
+          :decided="decidedFor(kind)"
+          @decide="(header, mapping) => decide(kind, header, mapping)"
+        />
+      </template>
+    </div>
+    <p v-for="entry in reading.unmatched" :key="entry.file" class="small">
+      <b>{{ entry.file.split('/').pop() }}</b> belongs to no pull: {{ entry.why }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.kind {
+  padding: 0.4rem 0;
+  border-bottom: 1px solid var(--line);
+}
+.head {
+  display: flex;
+  gap: 0.8rem;
+  width: 100%;
+  font: inherit;
+  text-align: left;
+  background: none;
+  border: 0;
+  padding: 0.1rem 0;
+  color: var(--ink);
+  cursor: pointer;
+}
+.head::before {
+  content: '▸';
+  color: var(--green);
+}
+.head[aria-expanded='true']::before {
+  content: '▾';
+}
+.head:disabled {
+  cursor: default;
+}
+.head:disabled::before {
+  content: '!';
+  color: var(--brick);
+}
+ul {
+  padding-left: 1.4rem;
+  font-size: 13.5px;
+}
+.asked {
+  font-weight: 600;
+}
+.assumed::marker,
+.asked::marker {
+  color: var(--amber);
+}
+.assumed::marker {
+  content: '~ ';
+}
+.asked::marker {
+  content: '? ';
+}
+.scope {
+  display: flex;
+  gap: 0.4rem;
+  margin: 0.3rem 0;
+}
+</style>

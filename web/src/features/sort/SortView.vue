@@ -1,0 +1,325 @@
+<script setup lang="ts">
+import type { StagedKind } from '@gezeit/contract';
+import Button from 'primevue/button';
+import ProgressBar from 'primevue/progressbar';
+import { computed, ref, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import NumberInput from '../../shared/form/NumberInput.vue';
+import TextEdit from '../../shared/form/TextEdit.vue';
+import { provideShortcuts } from '../../shared/shortcuts.js';
+import FailureNote from '../../shared/ui/FailureNote.vue';
+import { useStaged } from '../../model/staged-store.js';
+import SortFiles from './SortFiles.vue';
+import SortStrip from './SortStrip.vue';
+import SortTable from './SortTable.vue';
+
+/** Dropped exports brought to pulls: setups are painted over them, what cannot be decided is asked once, and then they are kept. */
+const store = useStaged();
+const route = useRoute();
+const router = useRouter();
+const id = computed(() => String(route.params['id']));
+watch(id, (next) => void store.open(next), { immediate: true });
+
+const selected = ref<string[]>([]);
+const staged = computed(() => store.staged);
+const decisions = computed(() => staged.value?.decisions ?? null);
+const reading = computed(() => staged.value?.reading ?? null);
+const timeZone = computed(() => decisions.value?.timeZone ?? 'UTC');
+const startMs = computed(() => {
+  const first = store.pulls[0]?.startedAt ?? null;
+  if (first !== null) return Date.parse(/(Z|[+-]\d\d:\d\d)$/.test(first) ? first : `${first}Z`);
+  const { day, firstAt } = decisions.value ?? {};
+  return day && firstAt ? Date.parse(`${day}T${firstAt.padEnd(8, ':00')}Z`) : null;
+});
+const asksStart = computed(() => store.pulls.some(({ startedAt }) => startedAt === null));
+const dateQuestion = computed(() => reading.value?.questions.find(({ what }) => what.includes('day first or month first')) ?? null);
+const otherQuestions = computed(() => reading.value?.questions.filter((question) => question !== dateQuestion.value) ?? []);
+const weather = computed(() => decisions.value?.weather ?? staged.value?.hints?.weather ?? null);
+const kept = computed(() => store.pulls.filter(({ kind }) => kind !== 'left-out').length);
+
+function paint(change: { setup?: string; kind?: StagedKind }): void {
+  if (selected.value.length > 0) void store.paint(selected.value, change);
+}
+async function paintSetup(index: number): Promise<void> {
+  const { setups } = decisions.value!;
+  if (selected.value.length === 0) return;
+  const letter = String.fromCharCode(65 + index);
+  if (!setups[index]) await store.decide({ setups: [...setups, { id: letter, name: `Part ${letter}` }] });
+  paint({ setup: decisions.value!.setups[index]?.id ?? letter });
+}
+function step(by: number): void {
+  const keys = store.pulls.map(({ key }) => key);
+  const at = keys.indexOf(selected.value.at(-1) ?? '');
+  const next = keys[at < 0 ? (by > 0 ? 0 : keys.length - 1) : Math.max(0, Math.min(keys.length - 1, at + by))];
+  if (next) selected.value = [next];
+}
+function rename(index: number, name: string): void {
+  const setups = decisions.value!.setups.map((setup, i) => (i === index ? { ...setup, name: name || setup.id } : setup));
+  void store.decide({ setups });
+}
+function setWeather(field: 'temperatureC' | 'pressureKPa' | 'relativeHumidityPct', value: number | null): void {
+  const before = weather.value ?? { temperatureC: Number.NaN, pressureKPa: Number.NaN, relativeHumidityPct: null };
+  typed.value = { ...before, ...typed.value, [field]: value } as typeof before;
+  const { temperatureC, pressureKPa, relativeHumidityPct } = typed.value;
+  if (Number.isFinite(temperatureC) && Number.isFinite(pressureKPa) && temperatureC !== null && pressureKPa !== null)
+    void store.decide({ weather: { temperatureC, pressureKPa, relativeHumidityPct: relativeHumidityPct ?? null } });
+}
+const typed = ref<{ temperatureC: number; pressureKPa: number; relativeHumidityPct: number | null } | null>(null);
+const shownWeather = computed(() => typed.value ?? weather.value);
+const orNull = (value: number | null | undefined) => (value == null || !Number.isFinite(value) ? null : value);
+
+async function keep(): Promise<void> {
+  const programmeId = await store.keep();
+  if (programmeId) await router.push({ name: 'verdict', params: { id: programmeId }, query: { sorted: id.value } });
+}
+async function throwAway(): Promise<void> {
+  if (await store.throwAway()) await router.push({ name: 'programmes' });
+}
+
+provideShortcuts([
+  { keys: ['→'], what: 'Next pull', run: () => step(1) },
+  { keys: ['←'], what: 'Pull before', run: () => step(-1) },
+  {
+    keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
+    what: 'Paint the selected pulls with a setup',
+    run: (key) => void paintSetup(Number(key) - 1),
+  },
+  { keys: ['m'], what: 'They are measured', run: () => paint({ kind: 'measured' }) },
+  { keys: ['c'], what: 'They are conditioning', run: () => paint({ kind: 'conditioning' }) },
+  { keys: ['x'], what: 'Leave them out', run: () => paint({ kind: 'left-out' }) },
+  { keys: ['z'], what: 'Undo', run: () => void store.undo() },
+]);
+</script>
+
+<template>
+  <div class="page">
+    <header class="top">
+      <div>
+        <h1>Sort what was dropped</h1>
+        <p v-if="reading" class="muted">
+          {{ reading.files.length }} {{ reading.files.length === 1 ? 'file' : 'files' }}, {{ store.pulls.length }}
+          {{ store.pulls.length === 1 ? 'pull' : 'pulls' }} found. Nothing is kept yet; it waits here until you keep it or throw it away.
+        </p>
+      </div>
+      <div v-if="reading" class="actions">
+        <Button text label="Throw away" @click="throwAway()" />
+        <Button
+          :label="`Keep ${kept} ${kept === 1 ? 'pull' : 'pulls'}`"
+          :disabled="kept === 0 || store.keeping !== null || staged!.state === 'reading'"
+          @click="keep()"
+        />
+      </div>
+    </header>
+    <FailureNote v-if="store.failure" :failure="store.failure" />
+    <div v-if="staged?.error" class="note" role="alert">{{ staged.error.message }} {{ staged.error.nextStep }}</div>
+    <div v-if="staged?.state === 'reading' || store.keeping !== null" class="progress" role="status">
+      <p>
+        {{ store.keeping !== null ? 'Keeping and judging' : 'Reading' }} <span class="muted">{{ staged?.detail }}</span>
+      </p>
+      <ProgressBar
+        :value="Math.round(100 * (store.keeping ?? staged?.progress ?? 0))"
+        :show-value="false"
+        style="height: 8px"
+        aria-label="Progress"
+      />
+    </div>
+    <template v-if="reading && decisions">
+      <SortStrip
+        v-if="store.pulls.length > 0"
+        :pulls="store.pulls"
+        :reading="reading"
+        :setups="decisions.setups"
+        :selected="selected"
+        :start-ms="startMs"
+        :time-zone="timeZone"
+        @select="selected = $event"
+      />
+      <p v-else class="note">
+        No full-throttle sweep was found in these files. Look below at what their columns are taken for: often the engine speed was not
+        known.
+      </p>
+      <p v-if="store.pulls.length > 0" class="small muted hint">
+        Select posts (drag, or arrow keys) and press 1…9 for their setup, c conditioning, m measured, x leave out, z undo.
+      </p>
+      <div v-if="dateQuestion" class="ask" role="group" :aria-label="dateQuestion.what">
+        <b>{{ dateQuestion.what }}</b>
+        <Button
+          size="small"
+          :outlined="decisions.dateOrder !== 'day-first'"
+          :label="dateQuestion.choices[0]"
+          @click="store.decide({ dateOrder: 'day-first' })"
+        />
+        <Button
+          size="small"
+          :outlined="decisions.dateOrder !== 'month-first'"
+          :label="dateQuestion.choices[1]"
+          @click="store.decide({ dateOrder: 'month-first' })"
+        />
+      </div>
+      <p v-for="question in otherQuestions" :key="question.what" class="ask">
+        {{ question.what }}
+        <span class="muted"
+          >{{ question.files.map((file) => file.split('/').pop()).join(', ') }}: left out until it is clear; files named or dated alike make
+          it so.</span
+        >
+      </p>
+      <div class="desk">
+        <SortTable
+          v-if="store.pulls.length > 0"
+          class="table"
+          :pulls="store.pulls"
+          :reading="reading"
+          :setups="decisions.setups"
+          :selected="selected"
+          :time-zone="timeZone"
+          @select="selected = $event"
+          @paint="(keys, change) => store.paint(keys, change)"
+        />
+        <section class="about" aria-label="The programme">
+          <label class="field"
+            ><span>Programme</span
+            ><TextEdit
+              :model-value="decisions.title"
+              label="Name of the programme"
+              @commit="store.decide({ title: $event || 'Dropped files' })"
+          /></label>
+          <label v-for="(setup, index) in decisions.setups" :key="setup.id" class="field"
+            ><span>Setup {{ setup.id }}{{ index === 0 ? ', the reference' : '' }}</span
+            ><TextEdit :model-value="setup.name" :label="`Name of setup ${setup.id}`" @commit="rename(index, $event)"
+          /></label>
+          <div v-if="asksStart" class="row">
+            <label class="field"
+              ><span>Day</span
+              ><input
+                type="date"
+                :value="decisions.day ?? ''"
+                aria-label="Day of the pulls"
+                @change="store.decide({ day: ($event.target as HTMLInputElement).value || null })"
+            /></label>
+            <label class="field"
+              ><span>First pull at</span
+              ><input
+                type="time"
+                :value="decisions.firstAt ?? ''"
+                aria-label="Time of the first pull"
+                @change="store.decide({ firstAt: ($event.target as HTMLInputElement).value || null })"
+            /></label>
+          </div>
+          <h3>
+            Weather
+            <span class="muted small">{{
+              decisions.weather ? 'as typed' : weather ? 'as the files say' : 'no file tells: type it once'
+            }}</span>
+          </h3>
+          <div class="row">
+            <label class="field"
+              ><span>Temperature</span
+              ><NumberInput
+                :model-value="orNull(shownWeather?.temperatureC)"
+                unit="°C"
+                label="Temperature of the air"
+                @commit="setWeather('temperatureC', $event)"
+            /></label>
+            <label class="field"
+              ><span>Pressure</span
+              ><NumberInput
+                :model-value="shownWeather && Number.isFinite(shownWeather.pressureKPa) ? shownWeather.pressureKPa * 1000 : null"
+                unit="kPa"
+                label="Pressure of the air"
+                @commit="setWeather('pressureKPa', $event === null ? null : $event / 1000)"
+            /></label>
+            <label class="field"
+              ><span>Humidity</span
+              ><NumberInput
+                :model-value="orNull(shownWeather?.relativeHumidityPct)"
+                unit="%"
+                optional
+                label="Relative humidity"
+                @commit="setWeather('relativeHumidityPct', $event)"
+            /></label>
+          </div>
+        </section>
+      </div>
+      <SortFiles :reading="reading" :channels="decisions.channels" @channels="store.decide({ channels: $event })" />
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  justify-content: space-between;
+  gap: 1.5rem;
+  align-items: flex-start;
+  margin-bottom: 0.8rem;
+}
+h1 {
+  font-size: 1.35rem;
+}
+h3 {
+  font-size: 15px;
+  margin-top: 0.6rem;
+}
+.actions {
+  display: flex;
+  gap: 0.6rem;
+  flex-shrink: 0;
+}
+.progress {
+  margin: 0.5rem 0;
+}
+.hint {
+  margin: 0.2rem 0 0.6rem;
+}
+.note {
+  padding: 0.6rem 0;
+}
+.ask {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.6rem;
+  padding: 0.4rem 0.7rem;
+  margin-bottom: 0.5rem;
+  border-left: 4px solid var(--amber);
+  background: var(--surface);
+}
+.desk {
+  display: grid;
+  grid-template-columns: minmax(0, 1.9fr) minmax(17rem, 1fr);
+  gap: 1.6rem;
+  margin-bottom: 1rem;
+}
+.field {
+  display: block;
+  margin-bottom: 0.4rem;
+}
+.field > span {
+  display: block;
+  font-size: 13px;
+  color: var(--muted);
+}
+.row {
+  display: flex;
+  gap: 0.7rem;
+}
+.row .field {
+  flex: 1;
+  min-width: 0;
+}
+input[type='date'],
+input[type='time'] {
+  font: inherit;
+  width: 100%;
+  background: var(--surface);
+  color: var(--ink);
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  padding: 0.25rem 0.4rem;
+}
+@media (max-width: 900px) {
+  .desk {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,52 @@
+import type { StagedPull } from '../../model/staged-store.js';
+
+/** Where the posts of a day stand on a strip of a width, px, and the ground of each setup between them. */
+export interface StripGeometry {
+  posts: { key: string; x: number }[];
+  grounds: { setup: string; fromX: number; toX: number }[];
+  ticks: { x: number; label: string }[];
+}
+
+export const STRIP = { left: 150, right: 16, top: 34, rowHeight: 26, bottom: 26 };
+const CLOSEST_PX = 22;
+
+/** Lays pulls out by their time; where they would touch they are spread, and their order stays. */
+export function stripGeometry(pulls: readonly StagedPull[], width: number, startMs: number | null, timeZone: string): StripGeometry {
+  const room = width - STRIP.left - STRIP.right;
+  const last = pulls.at(-1)?.atS ?? 0;
+  const margin = 0.04 * room;
+  const x = (atS: number) => STRIP.left + margin + (last > 0 ? (atS / last) * (room - 2 * margin) : room / 2);
+  let free = STRIP.left;
+  const posts = pulls.map(({ key, atS }) => {
+    const at = Math.max(x(atS), free);
+    free = at + CLOSEST_PX;
+    return { key, x: at };
+  });
+  const grounds: StripGeometry['grounds'] = [];
+  pulls.forEach(({ setup }, i) => {
+    const here = posts[i]!.x;
+    const next = posts[i + 1]?.x;
+    const toX = next === undefined ? here + CLOSEST_PX / 2 : (here + next) / 2;
+    const before = grounds.at(-1);
+    if (before?.setup === setup) before.toX = toX;
+    else grounds.push({ setup, fromX: before?.toX ?? here - CLOSEST_PX / 2, toX });
+  });
+  return { posts, grounds, ticks: last > 0 ? ticksOf(last, x, startMs, timeZone) : [] };
+}
+
+const STEPS_S = [10, 30, 60, 300, 600, 900, 1800, 3600, 7200, 14_400, 43_200, 86_400];
+const MOST_TICKS = 9;
+
+function ticksOf(lastS: number, x: (atS: number) => number, startMs: number | null, timeZone: string): StripGeometry['ticks'] {
+  const step = STEPS_S.find((candidate) => lastS / candidate <= MOST_TICKS) ?? 2 * 86_400;
+  const offsetS = startMs === null ? 0 : (startMs / 1000) % step;
+  const ticks: StripGeometry['ticks'] = [];
+  for (let atS = offsetS === 0 ? 0 : step - offsetS; atS <= lastS; atS += step)
+    ticks.push({ x: x(atS), label: startMs === null ? `${Math.round(atS / 60)} min` : clock(startMs + atS * 1000, timeZone) });
+  return ticks;
+}
+
+/** A time of day as the day's own clock shows it. */
+export function clock(ms: number, timeZone: string): string {
+  return new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' }).format(ms);
+}
