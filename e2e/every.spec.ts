@@ -1,11 +1,27 @@
 import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
+import { stagedSchema } from '@gezeit/contract';
 import { STEP_NAMES } from '../web/src/model/step-names.js';
+import { ROOT } from './seed.mjs';
 import { drawn, expect, programmeId, test, TITLES } from './support.js';
 import type { Page } from '@playwright/test';
 
+/** Drops two runs of the loose day and a file that is none; the address where they wait to be sorted. */
+async function dropped(page: Page): Promise<string> {
+  const files = ['run_001.csv', 'run_002.csv', 'box-1.txt'].map((name) => ({
+    name,
+    mimeType: 'text/csv',
+    buffer: readFileSync(join(ROOT, 'demo/loose', name)),
+  }));
+  const odd = { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Dear diary') };
+  const multipart = Object.fromEntries([...files, odd].map((file) => [file.name, file]));
+  const answer = await page.request.post('/api/staged', { headers: { 'x-gezeit-person': 'BT%20Browser%20Test' }, multipart });
+  return `/sort/${stagedSchema.parse(await answer.json()).id}`;
+}
+
 /** Every view of Gezeit: its address and the charts that stand on it. */
-const VIEWS: { name: string; path: (id: string) => string; charts: string[] }[] = [
+const VIEWS: { name: string; path: (id: string, page: Page) => string | Promise<string>; charts: string[] }[] = [
   { name: 'Programmes', path: () => '/', charts: ['board'] },
   { name: 'Question', path: (id) => `/programmes/${id}/question`, charts: [] },
   { name: 'Bench', path: (id) => `/programmes/${id}/bench`, charts: ['path'] },
@@ -17,6 +33,7 @@ const VIEWS: { name: string; path: (id: string) => string; charts: string[] }[] 
   { name: 'Day', path: (id) => `/programmes/${id}/day`, charts: ['day-tide'] },
   { name: 'Logs', path: (id) => `/programmes/${id}/logs?pull=p02`, charts: ['tide', 'traces'] },
   { name: 'Verdict', path: (id) => `/programmes/${id}/verdict?pull=p02`, charts: ['estimates', 'tide', 'curves'] },
+  { name: 'Sort', path: (_, page) => dropped(page), charts: [] },
   { name: 'Not found', path: () => '/nothing-here', charts: [] },
 ];
 const PLOTTED = ['traces', 'curves', 'flow-bench', 'air-demand', 'condensation-risk'];
@@ -73,7 +90,7 @@ for (const view of VIEWS) {
   test(`${view.name}: nothing serious for axe in light and dark, texts of 13 px, names on buttons, charts saved, nothing cut off when narrow`, async ({
     page,
   }) => {
-    await page.goto(view.path(await programmeId(page, TITLES.airbox)));
+    await page.goto(await view.path(await programmeId(page, TITLES.airbox), page));
     await expect(page.locator('h1')).toBeAttached();
     await expect(page.locator('[data-chart]')).toHaveCount(view.charts.length);
     for (const chart of view.charts.filter((name) => PLOTTED.includes(name))) await drawn(page, chart);
@@ -98,8 +115,9 @@ for (const view of VIEWS) {
   });
 }
 
-test('every step of a programme is one of the views walked here', () => {
-  for (const step of STEP_NAMES) expect(VIEWS.some(({ path }) => path('x').includes(`/${step}`))).toBe(true);
+test('every step of a programme is one of the views walked here', ({ page }) => {
+  const steps = VIEWS.filter(({ name }) => name !== 'Sort').map(({ path }) => String(path('x', page)));
+  for (const step of STEP_NAMES) expect(steps.some((path) => path.includes(`/${step}`))).toBe(true);
 });
 
 /** What the board may load of scripts until it is drawn, bytes as they are run. */

@@ -1,8 +1,9 @@
 // Takes the current picture of each main view from the demo data: npm run build && npm run screenshots
 import { spawn } from 'node:child_process';
+import { readdirSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { boardSchema } from '@gezeit/contract';
+import { boardSchema, stagedSchema } from '@gezeit/contract';
 import { chromium } from '@playwright/test';
 
 const PORT = 4792;
@@ -48,10 +49,34 @@ try {
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
     await page.close();
   }
+  await takeSort();
   await takeDay(programmes.find(({ title }) => title.startsWith(TITLES[3]!))!.id);
 } finally {
   await browser.close();
   server.kill('SIGTERM');
+}
+
+/** The loose day of the demo, dropped and waiting to be sorted. */
+async function takeSort(): Promise<void> {
+  const folder = join(root, 'demo/loose');
+  const form = new FormData();
+  for (const file of readdirSync(folder)) form.append(file, new Blob([Uint8Array.from(readFileSync(join(folder, file)))]), file);
+  const answer = await fetch(`${address}/api/staged?title=Loose%20day`, {
+    method: 'POST',
+    headers: { 'x-gezeit-person': 'EB' },
+    body: form,
+  });
+  const { id } = stagedSchema.parse(await answer.json());
+  for (const theme of ['light', 'dark'] as const) {
+    const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: theme, locale: 'en-GB' });
+    await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'EB', name: 'Elin Bora' })));
+    await page.goto(`${address}/sort/${id}`);
+    await page.locator('[data-post="p13"]').waitFor({ timeout: 60_000 });
+    await page.locator('[data-post="p05"]').click();
+    await page.waitForTimeout(1500);
+    await page.screenshot({ path: join(root, `docs/screenshots/sort${theme === 'dark' ? '-dark' : ''}.png`) });
+    await page.close();
+  }
 }
 
 /** The coupe's day on the simulated rig, a swap and a few pulls in. */

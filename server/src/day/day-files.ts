@@ -1,6 +1,7 @@
 import { gzipSync } from 'node:zlib';
 import type { DayHappening, FileQuestion } from '@gezeit/contract';
 import {
+  deviceKind,
   findSweeps,
   matchFiles,
   matchMore,
@@ -22,11 +23,10 @@ import type { DeviceFileMade } from './device.js';
 type Taken = Extract<DayHappening, { kind: 'file-taken' }>;
 type Matched = Extract<DayHappening, { kind: 'files-matched' }>;
 
-/** Which device wrote a file, by what is in it: power makes a dyno, throttle or spark an engine control unit, anything else a data box. */
+/** Which device wrote a file, by what is in it; what is neither a dyno nor an engine control unit is a data box. */
 function deviceOf({ columns }: LogTable): string {
-  const has = (...names: string[]) => columns.some(({ quantity }) => quantity !== null && names.includes(quantity));
-  if (has('power', 'torque')) return 'dyno';
-  return has('throttle', 'pedal', 'ignitionAdvance', 'injectorTime') ? 'ecu' : 'daq';
+  const kind = deviceKind(columns.map(({ quantity }) => quantity));
+  return kind === 'dyno' || kind === 'ecu' ? kind : 'daq';
 }
 
 /**

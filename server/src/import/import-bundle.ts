@@ -1,7 +1,7 @@
 import { promisify } from 'node:util';
 import { gzip } from 'node:zlib';
 import type { Bundle, ImportState } from '@gezeit/contract';
-import { analyseMeasured, measurePulls, type LogTable } from '@gezeit/core';
+import { analyseMeasured, measurePulls, quantityWords, type Analysis, type LogTable } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import type { Database } from '../database/database.js';
 import type { BundleFiles } from '../bundle/bundle-files.js';
@@ -74,7 +74,12 @@ export async function importBundle(
     kind: 'imported',
     programmeId,
     notes: importNotes(
-      [...unread.map((file) => `${file} is no evidence that Gezeit reads: kept as a file.`), ...analysis.findings.warnings],
+      [
+        ...unknownColumns([...tables.values()]),
+        ...unmatchedClocks(analysis),
+        ...unread.map((file) => `${file} is no evidence that Gezeit reads: kept as a file.`),
+        ...analysis.findings.warnings,
+      ],
       [...tables.values()].flatMap(({ file, report }) => report.notes.map((note) => `${file}: ${note}`)),
     ),
   };
@@ -118,6 +123,35 @@ async function earlierVersion(manager: EntityManager, bundle: Bundle): Promise<P
     if (vehicle.name === bundle.vehicle.name) return row;
   }
   return null;
+}
+
+/** What was not recognised but looks like something, a line for each kind of file. */
+function unknownColumns(tables: readonly LogTable[]): string[] {
+  const asked = new Map<string, number>();
+  for (const { device, report } of tables)
+    for (const { header, takenFor, rivals } of report.columns) {
+      const [rival] = rivals;
+      if (takenFor !== null || !rival) continue;
+      const line = `${device}: "${header}" was not recognised; perhaps ${quantityWords(rival.quantity)}: say it in Logs`;
+      asked.set(line, (asked.get(line) ?? 0) + 1);
+    }
+  return [...asked].map(([line, files]) => (files === 1 ? `${line}.` : `${line} (${files} files).`));
+}
+
+/** Files whose clock could not be matched feed no figure: said once for each device. */
+function unmatchedClocks({ bundle, pulls }: Analysis): string[] {
+  const deviceOf = new Map(bundle.pulls.flatMap(({ logs }) => logs.map(({ file, device }) => [file, device] as const)));
+  const counts = new Map<string, number>();
+  for (const { curve } of pulls)
+    for (const { file, how } of curve?.alignments ?? []) {
+      if (how !== 'same-clock' && how !== 'same-start') continue;
+      const device = deviceOf.get(file) ?? file;
+      counts.set(device, (counts.get(device) ?? 0) + 1);
+    }
+  return [...counts].map(
+    ([device, times]) =>
+      `${device}: its clock could not be matched in ${times} ${times === 1 ? 'pull' : 'pulls'}; what it logged there feeds no figure.`,
+  );
 }
 
 const MOST_NOTES = 40;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { quantityWords, unitsFor } from '@gezeit/core';
+import { fromSi, quantityWords, UNITS, unitsFor, type UnitName } from '@gezeit/core';
 import { QUANTITIES, type ChannelMapping, type Quantity, type ReadColumn } from '@gezeit/contract';
 import { computed } from 'vue';
 
@@ -37,6 +37,11 @@ const without = (mapping: ChannelMapping | null): ChannelMapping => {
 };
 const change = ({ column, mapping }: Row, entry: Partial<ChannelMapping>) =>
   emit('decide', column.header, { ...without(mapping), quantity: column.quantity ?? mapping?.quantity ?? null, ...entry });
+/** In the unit in which the column is written: those are the figures that the file shows. */
+function shownIn({ quantity, unit }: ReadColumn, value: number | null): string {
+  const known = quantity !== null && unit !== null && unit in UNITS ? (unit as UnitName) : null;
+  return figure(value === null || known === null ? value : fromSi(value, known));
+}
 const figure = (value: number | null) =>
   value === null ? '' : Math.abs(value) >= 1000 ? value.toFixed(0) : String(Number(value.toPrecision(4)));
 const sureWords = ({ quantity, sure, rivals }: ReadColumn) =>
@@ -105,9 +110,9 @@ const sureWords = ({ quantity, sure, rivals }: ReadColumn) =>
             </select>
             <template v-else>{{ row.column.unit ?? '' }}</template>
           </td>
-          <td class="number">{{ figure(row.column.low) }}</td>
-          <td class="number">{{ figure(row.column.middle) }}</td>
-          <td class="number">{{ figure(row.column.high) }}</td>
+          <td class="number">{{ shownIn(row.column, row.column.low) }}</td>
+          <td class="number">{{ shownIn(row.column, row.column.middle) }}</td>
+          <td class="number">{{ shownIn(row.column, row.column.high) }}</td>
           <td>{{ sureWords(row.column) }}<span v-if="row.column.quantity && !row.column.used" class="muted"> not used</span></td>
           <td class="why">{{ row.column.why }}</td>
         </tr>
