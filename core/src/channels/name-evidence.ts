@@ -10,7 +10,7 @@ const NAME_WEIGHTS = {
   /** For each known concept that does not: "tyre temperature" is no temperature of ours. */
   foreign: -4,
   /** For each word of more than two letters that nobody knows. */
-  unknownWord: -2.2,
+  unknownWord: -1.9,
   /** For each scrap of a letter or two, and each unknown part of a compound. */
   unknownScrap: -0.3,
   /** Where nothing in the name is left over. */

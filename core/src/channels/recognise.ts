@@ -111,7 +111,8 @@ function withTimeByShape(
     if (kind !== 'number' || recognitions[i]!.quantity !== null || mapping?.ignore || !facts[i] || facts[i].rising < EVIDENCE.clockRising)
       return false;
     const { concepts } = candidates[i]![0]!.reading;
-    return !concepts.has('mark') && !concepts.has('distance') && runsEvenly(values);
+    const claim = bestClaim(candidates[i]!);
+    return !concepts.has('mark') && !(claim?.quantity === 'distance' && claim.score >= 1) && runsEvenly(values);
   });
   if (index < 0) return recognitions;
   return recognitions.map((entry, i) =>

@@ -485,7 +485,7 @@ none/gearbox = Temperatura olio cambio`,
   ),
   habit(
     'workshop',
-    true,
+    false,
     `time = Secs | Run time | Clock
 engineSpeed = Motor RPM | Crank rpm | Eng. revs | Tacho
 vehicleSpeed = Car speed | Speedo
@@ -536,7 +536,7 @@ none/gearbox = Trans temp`,
   ),
   habit(
     'german-short',
-    true,
+    false,
     `time = t | Zeit ab Start
 engineSpeed = n Motor | n_Mot | Drehz.
 vehicleSpeed = v Fzg | v_Fahrzeug
@@ -584,5 +584,56 @@ none/marker = Trigger
 none/load = Last
 none/g = a quer
 none/gearbox = T Getriebe`,
+  ),
+  habit(
+    'notebook',
+    true,
+    `time = Clock time | Stamp
+engineSpeed = Eng revs/min | Rev counter | Motor speed
+vehicleSpeed = Speed over ground | Veh. velocity
+throttle = Throttle blade | Thr plate pos.
+pedal = Driver pedal | Foot pedal
+manifoldPressure = Pressure in plenum abs | Man. pressure (abs)
+boostPressure = Overpressure manifold | Boost above ambient
+intakeAirTemperature = Air temp in plenum | Charge temp
+airMassFlow = Air consumption mass | Mass of air
+lambda = Lambda probe | Lambda front sensor
+ignitionAdvance = Spark adv. angle | Ignition point
+knockRetard = Knock control retard | Retard due to knock
+injectorTime = Inj open time | Injector on time
+shortTermTrim = Short trim bank 1 | STFT B1
+longTermTrim = Long trim bank 1 | LTFT B1
+coolantTemperature = Cooling water temp | Engine water temp
+oilTemperature = Engine oil T | Temp oil
+wastegateDuty = Wastegate PWM | WG solenoid duty
+rollerSpeed = Surface speed roller | Roll speed
+power = P wheels | Measured power
+torque = Torque engine calc. | Moment at wheel
+ambientTemperature = Dyno room temp | Temp ambient air
+ambientPressure = Room pressure | Station pressure
+relativeHumidity = Humidity of room air | RH room
+inletTemperature = Temp airbox out | T before turbo
+compressorOutTemperature = T turbo outlet | Hot pipe temp
+coolerOutTemperature = T intercooler outlet | Cold side charge temp
+inletPressure = P before turbo | Press. airbox
+pressureDrop/filter = Air filter delta p | dP across filter
+pressureDrop/duct = Hose pressure loss | dP duct
+pressureDrop/cooler = Delta p charge cooler | Loss of pressure intercooler
+compressorSpeed = Turbine shaft rpm | Turbo shaft revs
+coolantInTemperature = Water temp cooler inlet | IC water inlet T
+coolantOutTemperature = Water temp cooler outlet | IC water outlet T
+exhaustTemperature = Exhaust manifold temp | EGT pre turbine
+none/oilPressure = Oil gallery pressure
+none/target = Wanted boost | Torque demand
+none/tyre = Tyre carcass temp
+none/brake = Brake disc temp
+none/cam = Cam phase in
+none/battery = Supply V
+none/fuelPressure = Rail pressure
+none/steering = Steering wheel
+none/marker = Lap trigger
+none/load = Load percent
+none/g = Long. acc.
+none/gearbox = Gbox temp`,
   ),
 ];

@@ -43,6 +43,9 @@ const text = `# How files are read
 
 Written by \`npm run reading\`: ${tables} tables, every habit of naming × device × place of the unit × system of units × name, with other times, marks, orders, thousands and gaps in turn. The truth is a simulated pull. The habits are in \`core/test/data/reading/habits.ts\`; the words by which columns are known in \`core/src/channels/words/\`, a file a language.
 
+The habits *workshop* and *german-short* were kept out of the word tables until everything else was done: then 87.7 % of their columns were read right, 11.9 % asked about and
+0.43 % wrong (where a unit was written 89.5 %, 10.5 %, none). After that their words were added, and *notebook* was written and kept out in their place.
+
 A column is taken for a quantity when name, unit, values and the other columns together make it at least 0.8 sure; else it is asked about. A wrong recognition is worse than none.
 
 ${table(byHabit, 'habit')}
