@@ -547,6 +547,8 @@ describe('files that are brought', () => {
     );
     const bytes = Buffer.from(`Time [s],Intake air temperature [°C],Engine speed [rpm]\n${rows.join('\n')}\n`);
     expect(bytes.length).toBeGreaterThan(26e6);
+    // Writing it held this thread for seconds: connections that the server has closed meanwhile are noticed first.
+    await new Promise((resolve) => setTimeout(resolve, 500));
     let answered = 0;
     let over = false;
     const sending = send(id, 'morning.csv', bytes, START).finally(() => (over = true));
