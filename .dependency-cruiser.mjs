@@ -18,7 +18,7 @@ const CORE = [
   ['simulate'],
   ['log'],
   ['channels'],
-  ['filter', 'cooler', 'compressor', 'opening'],
+  ['filter', 'cooler', 'compressor', 'opening', 'road', 'roller'],
   ['flow', 'demand'],
   ['correction'],
   ['air'],

@@ -78,8 +78,25 @@ test('a column that was not known is corrected where it stands, for every file o
   await page.getByLabel('Blorp: unit').selectOption('°F');
   await expect(row).toContainText('73.99');
   await expect(row).toContainText('said by hand');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save as a device profile' }).click(),
+  ]);
+  const profile = readFileSync((await download.path())!, 'utf8');
   await page.getByLabel('Blorp: taken for').selectOption('ignore');
   await expect(row).toContainText('left out by hand');
+  // The next file of that shape is known by the profile; what is none is refused in words.
+  await drop(page, [run('run_9.csv', 1)]);
+  await page
+    .locator('[data-test=pick-profile]')
+    .setInputFiles({ name: 'odd.json', mimeType: 'application/json', buffer: Buffer.from('{}') });
+  await expect(page.getByText('odd.json is no device profile')).toBeVisible();
+  await page
+    .locator('[data-test=pick-profile]')
+    .setInputFiles({ name: 'dyno.json', mimeType: 'application/json', buffer: Buffer.from(profile) });
+  await expect(page.getByText('counts for 1 file')).toBeVisible();
+  await page.getByRole('button', { name: /dyno, run_9/ }).click();
+  await expect(row).toContainText('said by hand');
 });
 
 test('what a column of a kept programme is taken for is corrected in Logs, everything follows, and it can be undone', async ({ page }) => {

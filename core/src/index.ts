@@ -59,6 +59,8 @@ export { inletLossCost } from './compressor/inlet-loss.js';
 export { coolerTest, counterflowEffectiveness, crossflowEffectiveness, transferUnitsFor } from './cooler/effectiveness.js';
 export { breakEvenDropPa, densityRatio } from './cooler/density-recovery.js';
 export { coreAfter, fitRecovery, timeToGoalS } from './cooler/core-mass.js';
+export { rotatingMass, wheelPower } from './road/wheel-power.js';
+export { rollerEnergy, rollerPower, slipBetween } from './roller/inertia-roller.js';
 export { correctedTrace, gasTemperatureC } from './cooler/sensor-lag.js';
 export { keptAssumption, shownAssumption } from './judge/assumption-fields.js';
 export { type NoiseBelief, defaultAssumptions, noiseFromHistory, noiseFromRepeatability } from './judge/assumptions.js';

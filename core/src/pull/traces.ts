@@ -9,13 +9,30 @@ export interface Trace {
   values: Float64Array;
 }
 
+const WHOLE = new WeakMap<Float64Array, boolean>();
+
+/** Whether every row has a time, ascending; kept for each table's clock. */
+function hasEveryTime(timeS: Float64Array): boolean {
+  const known = WHOLE.get(timeS);
+  if (known !== undefined) return known;
+  let whole = timeS.length > 0 && Number.isFinite(timeS[0]!);
+  for (let i = 1; whole && i < timeS.length; i += 1) whole = timeS[i]! >= timeS[i - 1]!;
+  WHOLE.set(timeS, whole);
+  return whole;
+}
+
 /** Samples of a column without its blanks, between two times where they are given; null where nothing is left. */
 export function traceOf(table: LogTable, column: LogColumn, fromS = -Infinity, toS = Infinity): Trace | null {
   if (!table.timeS) return null;
-  const timeS = new Float64Array(column.values.length);
-  const values = new Float64Array(column.values.length);
+  // A pull of a long log is looked for where it lies: the whole is walked through only where rows lack a time.
+  const isWhole = hasEveryTime(table.timeS);
+  const first = isWhole ? lowerBound(table.timeS, fromS) : 0;
+  let most = isWhole ? lowerBound(table.timeS, toS) : column.values.length;
+  while (most < column.values.length && table.timeS[most]! <= toS) most += 1;
+  const timeS = new Float64Array(Math.max(0, most - first));
+  const values = new Float64Array(timeS.length);
   let count = 0;
-  for (let i = 0; i < column.values.length; i += 1) {
+  for (let i = first; i < most; i += 1) {
     const time = table.timeS[i]!;
     if (!(time >= fromS) || !(time <= toS) || !Number.isFinite(column.values[i]!)) continue;
     timeS[count] = time;

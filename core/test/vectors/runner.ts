@@ -1,5 +1,6 @@
 import { FORMULAS_A_B_C } from './formulas-a-b-c.js';
 import { FORMULAS_D_TO_I } from './formulas-d-to-i.js';
+import { FORMULAS_K_L } from './formulas-k-l.js';
 
 type Scalar = number | string | boolean | null;
 export type Formula = (inputs: Inputs) => Record<string, Scalar | number[]>;
@@ -20,8 +21,8 @@ export interface Vector {
 }
 
 /** Sections whose every vector must have a formula. */
-const BUILT_SECTIONS = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h', 'i'];
-const FORMULAS: Record<string, Formula> = { ...FORMULAS_A_B_C, ...FORMULAS_D_TO_I };
+const BUILT_SECTIONS = ['a', 'b', 'c', 'd', 'e', 'f', 'g', 'h', 'i', 'k', 'l'];
+const FORMULAS: Record<string, Formula> = { ...FORMULAS_A_B_C, ...FORMULAS_D_TO_I, ...FORMULAS_K_L };
 
 /** A vector's inputs by name; a missing or wrongly typed one is the vector's failure. */
 export class Inputs {

@@ -37,15 +37,19 @@ const UNREADABLE = new ApiFailure('The board could not be read.', 'Reload the pa
 async function load(): Promise<void> {
   failure.value = null;
   try {
-    void api.stagedList().then(
-      ({ staged }) => (waiting.value = staged),
-      () => undefined,
-    );
     all.value = (await api.board(() => (failure.value = UNREADABLE))).programmes;
   } catch (error) {
     failure.value = error instanceof ApiFailure ? error : new ApiFailure('The board could not be read.', 'Reload the page.');
   }
 }
+/** What waits to be sorted is asked for once the board is drawn: its answer is checked, and what checks comes late. */
+async function loadWaiting(): Promise<void> {
+  await new Promise((resolve) => setTimeout(resolve, ONCE_DRAWN_MS));
+  const answer = await api.stagedList().catch(() => null);
+  if (answer) waiting.value = answer.staged;
+}
+const ONCE_DRAWN_MS = 400;
+onMounted(loadWaiting);
 onMounted(load);
 // Another tab or the command may have changed the board meanwhile.
 useRefocus(load);

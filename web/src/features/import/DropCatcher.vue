@@ -2,7 +2,6 @@
 import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { droppedFiles } from './dropped-files.js';
-import { takeFiles } from './take-files.js';
 
 /** Takes what is dropped anywhere on the page: a bundle, or the exports of a day. */
 const router = useRouter();
@@ -28,7 +27,10 @@ async function onDrop(event: DragEvent): Promise<void> {
   event.preventDefault();
   depth = 0;
   over.value = false;
-  await takeFiles(await droppedFiles(event.dataTransfer), router);
+  // The files first: a drop is forgotten once its moment has passed.
+  const files = await droppedFiles(event.dataTransfer);
+  const { takeFiles } = await import('./take-files.js');
+  await takeFiles(files, router);
 }
 
 const listeners = { dragenter: onEnter, dragleave: onLeave, dragover: onOver, drop: onDrop };

@@ -1,8 +1,11 @@
 <script setup lang="ts">
 import { DEVICE_WORDS, quantityWords } from '@gezeit/core';
-import type { ChannelMapping, Channels, ReadFile, Reading } from '@gezeit/contract';
-import { computed, ref } from 'vue';
+import type { ChannelMapping, Channels, DeviceProfile, ReadFile, Reading } from '@gezeit/contract';
+import Button from 'primevue/button';
+import { computed, ref, useTemplateRef } from 'vue';
 import ColumnTable from '../../parts/ColumnTable.vue';
+import { answerSchemas } from '../../shared/api/answer-schemas.js';
+import { saveText } from '../../shared/save.js';
 
 /** What the files are taken for, a line for each kind of file: what is not known first, then what was assumed, then remarks. */
 const props = defineProps<{ reading: Reading; channels: Channels | null }>();
@@ -77,12 +80,59 @@ function decide(kind: Kind, header: string, mapping: ChannelMapping | null): voi
   next[scope] = own;
   emit('channels', next);
 }
+const profileInput = useTemplateRef<HTMLInputElement>('profileInput');
+const profileSays = ref<string | null>(null);
+
+/** What was decided about a device, as a file that can be applied to its next exports. */
+function saveProfile(kind: Kind): void {
+  const { device, columns } = kind.files[0]!;
+  const channels = decidedFor(kind);
+  const profile: DeviceProfile = {
+    format: 'gezeit-device-profile',
+    version: 1,
+    name: `${DEVICE_WORDS[device]}: ${Object.keys(channels).join(', ')}`.slice(0, 200),
+    device,
+    match: columns.map(({ header }) => header),
+    channels,
+  };
+  saveText(`${device}-profile.json`, 'application/json', `${JSON.stringify(profile, null, 2)}\n`);
+}
+
+async function applyProfile(event: Event): Promise<void> {
+  const input = event.target as HTMLInputElement;
+  const file = input.files?.[0];
+  input.value = '';
+  if (!file) return;
+  let profile: DeviceProfile;
+  try {
+    profile = (await answerSchemas()).deviceProfileSchema.parse(JSON.parse(await file.text()));
+  } catch {
+    profileSays.value = `${file.name} is no device profile: choose a file that was saved here as one.`;
+    return;
+  }
+  const fits = props.reading.files.filter(({ columns }) =>
+    profile.match.every((wanted) => columns.some(({ header }) => header === wanted)),
+  );
+  if (fits.length === 0) {
+    profileSays.value = `“${profile.name}” fits none of these files: they lack some of its ${profile.match.length} columns.`;
+    return;
+  }
+  const next: Channels = { ...props.channels };
+  for (const device of new Set(fits.map((entry) => entry.device))) next[device] = { ...profile.channels, ...next[device] };
+  profileSays.value = `“${profile.name}” counts for ${fits.length} ${fits.length === 1 ? 'file' : 'files'}.`;
+  emit('channels', next);
+}
 const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => quantity !== null).length;
 </script>
 
 <template>
   <section class="files" aria-label="What was taken for what">
-    <h2>What the files hold</h2>
+    <div class="title">
+      <h2>What the files hold</h2>
+      <Button size="small" text label="Apply a device profile" @click="profileInput?.click()" />
+      <input ref="profileInput" type="file" accept=".json,application/json" hidden data-test="pick-profile" @change="applyProfile" />
+      <span v-if="profileSays" role="status" class="small">{{ profileSays }}</span>
+    </div>
     <div v-for="kind in kinds" :key="kind.key" class="kind" :data-kind="kind.files[0]!.device">
       <button
         type="button"
@@ -104,6 +154,13 @@ const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => q
       <p v-else class="muted small">Every column that says something was read without a doubt.</p>
       <template v-if="open === kind.key">
         <label class="scope small"><input v-model="forAll" type="checkbox" />corrections count for every file of this device</label>
+        <Button
+          v-if="Object.keys(decidedFor(kind)).length > 0"
+          size="small"
+          text
+          label="Save as a device profile"
+          @click="saveProfile(kind)"
+        />
         <ColumnTable
           :columns="kind.files[0]!.columns"
           :decided="decidedFor(kind)"
@@ -118,6 +175,11 @@ const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => q
 </template>
 
 <style scoped>
+.title {
+  display: flex;
+  align-items: center;
+  gap: 0.8rem;
+}
 .kind {
   padding: 0.4rem 0;
   border-bottom: 1px solid var(--line);

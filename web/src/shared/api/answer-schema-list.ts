@@ -7,6 +7,7 @@ export {
   curvesSchema,
   dayFileSchema,
   dayViewSchema,
+  deviceProfileSchema,
   doneSchema,
   fileMatchSchema,
   importStateSchema,
