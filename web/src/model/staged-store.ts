@@ -30,6 +30,9 @@ export const useStaged = defineStore('staged', () => {
   const failure = shallowRef<ApiFailure | null>(null);
   const undone: StagedDecisions[] = [];
   let asking = 0;
+  /** Decisions that are not answered yet, and the number of the newest one. */
+  let pending = 0;
+  let newest = 0;
   let saving: Promise<unknown> = Promise.resolve();
 
   const decisions = computed(() => staged.value!.decisions);
@@ -89,7 +92,8 @@ export const useStaged = defineStore('staged', () => {
       try {
         const next = await api.staged(id);
         if (mine !== asking) return;
-        staged.value = next;
+        // What was decided meanwhile is on its way: an older state of the server does not take its place.
+        if (pending === 0) staged.value = next;
         if (next.state !== 'reading') break;
       } catch (error) {
         if (mine === asking) failure.value = asFailure(error);
@@ -119,12 +123,15 @@ export const useStaged = defineStore('staged', () => {
     if (undoable) undone.push(decisions.value);
     staged.value = { ...staged.value!, decisions: { ...decisions.value, ...change } };
     const mine = decisions.value;
+    const turn = ++newest;
+    pending += 1;
     // One after the other: the last decision is the one that stands.
     saving = saving
       .then(() => api.decideStaged(id, mine))
+      .finally(() => (pending -= 1))
       .then((next) => {
         failure.value = null;
-        if (staged.value?.id !== id || decisions.value !== mine) return;
+        if (staged.value?.id !== id || turn !== newest) return;
         if (next.state === 'reading') return open(id);
         staged.value = next;
       })
