@@ -250,7 +250,7 @@ function askAbout(unsure: readonly Timed[], pulls: readonly Pull[], next: readon
   for (const file of names)
     gathered.unmatched.push({
       file,
-      why: `${next.length} pulls in its device's files, ${pulls.length} in the others: it fits more than one.`,
+      why: `${next.length} ${next.length === 1 ? 'pull' : 'pulls'} in its device's files, ${pulls.length} in the others: it fits more than one.`,
     });
   gathered.questions.push({
     what: `${names.length === 1 ? `Which pull is ${names[0]} of` : `Which pulls are ${names.slice(0, 3).join(', ')}${names.length > 3 ? ' and others' : ''} of`}?`,
