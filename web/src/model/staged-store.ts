@@ -139,9 +139,11 @@ export const useStaged = defineStore('staged', () => {
     await saving;
   }
 
-  const paint = (keys: readonly string[], change: { setup?: string; kind?: StagedKind }) => {
+  /** What the chosen pulls are; a setup that is new with it is one decision with it, and one undo. */
+  const paint = (keys: readonly string[], change: { setup?: string; kind?: StagedKind }, setups = decisions.value.setups) => {
     const chosen = pulls.value.filter(({ key }) => keys.includes(key));
     return decide({
+      setups,
       pulls: { ...decisions.value.pulls, ...Object.fromEntries(chosen.map(({ key, setup, kind }) => [key, { setup, kind, ...change }])) },
     });
   };

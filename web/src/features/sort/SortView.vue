@@ -40,12 +40,12 @@ const kept = computed(() => store.pulls.filter(({ kind }) => kind !== 'left-out'
 function paint(change: { setup?: string; kind?: StagedKind }): void {
   if (selected.value.length > 0) void store.paint(selected.value, change);
 }
-async function paintSetup(index: number): Promise<void> {
+function paintSetup(index: number): void {
   const { setups } = decisions.value!;
   if (selected.value.length === 0) return;
   const letter = String.fromCharCode(65 + index);
-  if (!setups[index]) await store.decide({ setups: [...setups, { id: letter, name: `Part ${letter}` }] });
-  paint({ setup: decisions.value!.setups[index]?.id ?? letter });
+  const setup = setups[index] ?? { id: letter, name: `Part ${letter}` };
+  void store.paint(selected.value, { setup: setup.id }, setups[index] ? setups : [...setups, setup]);
 }
 function step(by: number): void {
   const keys = store.pulls.map(({ key }) => key);
@@ -82,7 +82,7 @@ provideShortcuts([
   {
     keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
     what: 'Paint the selected pulls with a setup',
-    run: (key) => void paintSetup(Number(key) - 1),
+    run: (key) => paintSetup(Number(key) - 1),
   },
   { keys: ['m'], what: 'They are measured', run: () => paint({ kind: 'measured' }) },
   { keys: ['c'], what: 'They are conditioning', run: () => paint({ kind: 'conditioning' }) },
