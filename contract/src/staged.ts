@@ -1,6 +1,6 @@
 import { z } from './zod.js';
 import { aspirationSchema, channelsSchema } from './bundle.js';
-import { readingSchema } from './reading.js';
+import { readingSchema, type ReadPull } from './reading.js';
 
 export const STAGED_KINDS = ['measured', 'conditioning', 'aborted', 'left-out'] as const;
 export type StagedKind = (typeof STAGED_KINDS)[number];
@@ -25,14 +25,27 @@ export const stagedDecisionsSchema = z.object({
     .max(30),
   /** By where a pull stands in its first file; see `stagedKey`. */
   pulls: z.record(z.string(), z.object({ setup: z.string(), kind: z.enum(STAGED_KINDS) })),
+  /** Of which pull a sweep is, where somebody said it: by the sweep's key, or `file#` of a file that shows none, the pull's key, `own` or `none`. */
+  places: z.record(z.string(), z.string()).default({}),
   channels: channelsSchema.nullable(),
 });
 export type StagedDecisions = z.infer<typeof stagedDecisionsSchema>;
 
-/** By what a pull of a reading is known, whatever else is read anew: where it stands in its first file. */
-export function stagedKey(members: readonly { file: string; recording: number; startS: number | null }[]): string {
-  const [first] = members;
-  return first ? `${first.file}#${first.recording}@${first.startS === null ? '' : Math.round(first.startS)}` : '';
+/** By what a sweep of a file is known, whatever else is read anew. */
+export function sweepKey({ file, recording, startS }: { file: string; recording: number; startS: number | null }): string {
+  return `${file}#${recording}@${startS === null ? '' : Math.round(startS)}`;
+}
+
+type KeyedPull = Pick<ReadPull, 'id' | 'members'>;
+
+/** By what a pull of a reading is known: where it stands in its first file. */
+export function stagedKey({ id, members }: KeyedPull): string {
+  return members[0] ? sweepKey(members[0]) : `pull:${id}`;
+}
+
+/** What was decided about a pull; a file that came to it since, even as its first one, changes nothing about that. */
+export function decidedOf<T>(pull: KeyedPull, decided: Readonly<Record<string, T>>): T | undefined {
+  return [...pull.members.map(sweepKey), `pull:${pull.id}`].map((key) => decided[key]).find((entry) => entry !== undefined);
 }
 
 /** What could be told from the files beside the reading. */
@@ -48,6 +61,18 @@ export const stagedHintsSchema = z.object({
 });
 export type StagedHints = z.infer<typeof stagedHintsSchema>;
 
+/** The programme to which files are added: its pulls stand. */
+export const standingSchema = z.object({
+  programmeId: z.string(),
+  title: z.string(),
+  setups: z.array(z.object({ id: z.string(), name: z.string() })),
+  pulls: z.array(z.object({ id: z.string(), setup: z.string(), kind: z.enum(STAGED_KINDS) })),
+});
+export type Standing = z.infer<typeof standingSchema>;
+
+/** Files of the programme itself stand in a reading under this folder. */
+export const STANDING_FOLDER = 'in the programme/';
+
 export const stagedSchema = z.object({
   id: z.string(),
   state: z.enum(['reading', 'ready', 'failed']),
@@ -58,6 +83,7 @@ export const stagedSchema = z.object({
   by: z.string(),
   /** The programme that it was kept as; it is no longer shown on the board then, and can be sorted again. */
   keptAs: z.string().nullable(),
+  into: standingSchema.nullable(),
   files: z.number(),
   /** The newest date of the files themselves, as the browser knew it; null where it knew none. */
   lastModified: z.string().nullable(),

@@ -76,7 +76,10 @@ export { type LooseFile, type ReadingOptions, type ReadLoose, readingOf, readLoo
 export { draftOf } from './reading/draft.js';
 export { deviceKind } from './reading/device-kind.js';
 export { hintsOf } from './reading/hints.js';
-export { keptBundle } from './reading/kept-bundle.js';
+export { type StandingPull } from './reading/by-hand.js';
+export { keptBundle, keptPulls } from './reading/kept-bundle.js';
+export { wallMs } from './reading/wall-time.js';
+export { type ReadTable } from './log/log-table.js';
 export { quantityFromName } from './channels/recognise.js';
 export { takeHeaderApart } from './channels/header.js';
 export { QUANTITY_UNITS, unitsFor } from './channels/quantity-units.js';

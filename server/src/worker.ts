@@ -8,6 +8,7 @@ import { keepFile as keepFileOf } from './day/day-files.js';
 import { Database } from './database/database.js';
 import { importBundle } from './import/import-bundle.js';
 import type { ImportProgress } from './import/import-jobs.js';
+import { addToProgramme } from './staging/add-to-programme.js';
 import { readStage as readStageOf, writeStagedBundle } from './staging/read-stage.js';
 import { StageFiles } from './staging/stage-files.js';
 import type { StageProgress } from './staging/staging.js';
@@ -34,7 +35,9 @@ export { importTask as import };
 export const readStage: Handler<'readStage'> = ({ root, id, port }) =>
   orRefusal(async () => {
     try {
-      return await readStageOf(new StageFiles(root), id, (share, file) => port.postMessage({ share, file } satisfies StageProgress));
+      return await readStageOf(await database, new StageFiles(root), id, (share, file) =>
+        port.postMessage({ share, file } satisfies StageProgress),
+      );
     } finally {
       port.close();
     }
@@ -43,8 +46,21 @@ export const readStage: Handler<'readStage'> = ({ root, id, port }) =>
 export const writeStaged: Handler<'writeStaged'> = ({ root, id, out, port }) =>
   orRefusal(async () => {
     try {
-      await writeStagedBundle(new StageFiles(root), id, out, (share, file) => port.postMessage({ share, file } satisfies StageProgress));
+      await writeStagedBundle(await database, new StageFiles(root), id, out, (share, file) =>
+        port.postMessage({ share, file } satisfies StageProgress),
+      );
       return null;
+    } finally {
+      port.close();
+    }
+  });
+
+export const addStaged: Handler<'addStaged'> = ({ root, id, by, port }) =>
+  orRefusal(async () => {
+    try {
+      return await addToProgramme(await database, new StageFiles(root), id, by, (share, file) =>
+        port.postMessage({ share, file } satisfies StageProgress),
+      );
     } finally {
       port.close();
     }

@@ -131,4 +131,112 @@ describe('dropped exports', { timeout: 120_000 }, () => {
     expect(answer.status).toBe(409);
     expect((await call('POST', 'api/staged')).status).toBe(400);
   });
+
+  describe('added to a programme that stands', () => {
+    const only = (part: RegExp) => new Map([...LOOSE_FILES].filter(([file]) => part.test(file)));
+    const view = async (id: string) => programmeViewSchema.parse(await (await call('GET', `api/programmes/${id}`)).json());
+    const devicesOf = (state: Awaited<ReturnType<typeof view>>) => state.bundle.pulls.map(({ logs }) => logs.length).join('');
+    const decide = async (state: Staged, change: Partial<Staged['decisions']>) => {
+      expect((await call('PATCH', `api/staged/${state.id}`, { ...state.decisions, ...change })).status).toBe(200);
+      return settled(state.id);
+    };
+    const begun = async (part: RegExp) => ((await kept((await drop(only(part))).id)) as { programmeId: string }).programmeId;
+
+    it('a third device finds its pulls; nothing else of the programme changes, and one undo takes it out again', async () => {
+      const programmeId = await begun(/ecu-|run_/);
+      const before = await view(programmeId);
+      expect(devicesOf(before)).toBe('2222222222222');
+      const excluded = await call('PATCH', `api/programmes/${programmeId}/pulls/p05`, { excluded: 'a door stood open' });
+      expect(excluded.status).toBe(200);
+      const dropped = await drop(only(/box-/), `?into=${programmeId}`);
+      expect(dropped.into).toMatchObject({ programmeId, pulls: before.bundle.pulls.map(({ id }) => expect.objectContaining({ id })) });
+      expect(dropped.reading!.pulls.map(({ id, members }) => `${id}:${members.length}`)).toEqual(
+        before.bundle.pulls.map(({ id }) => `${id}:3`),
+      );
+      expect(await kept(dropped.id)).toMatchObject({ kind: 'imported', programmeId });
+      const after = await view(programmeId);
+      expect(devicesOf(after)).toBe('3333333333333');
+      expect(after.bundle.pulls[4]!.excluded).toBe('a door stood open');
+      const withoutLogs = ({ bundle }: typeof after) => bundle.pulls.map(({ logs: _, ...pull }) => pull);
+      expect(withoutLogs(after)).toEqual(
+        withoutLogs({
+          ...before,
+          bundle: {
+            ...before.bundle,
+            pulls: before.bundle.pulls.map((pull, i) => (i === 4 ? { ...pull, excluded: 'a door stood open' } : pull)),
+          },
+        }),
+      );
+      expect(after.pulls.flatMap(({ alignments }) => alignments).filter(({ how }) => how.startsWith('same-'))).toEqual([]);
+      // The same once more adds nothing, and says so.
+      const again = await drop(only(/box-/), `?into=${programmeId}`);
+      expect(await kept(again.id)).toMatchObject({ kind: 'failed', error: { code: 'nothing-added' } });
+      expect((await call('POST', `api/programmes/${programmeId}/undo`)).status).toBe(200);
+      const undone = await view(programmeId);
+      expect(devicesOf(undone)).toBe('2222222222222');
+      expect(undone.logs.length).toBe(before.logs.length);
+      expect(undone.findings.comparisons).toEqual((await view(programmeId)).findings.comparisons);
+    });
+
+    it('one file is put into a pull by hand, one replaces another, one is taken away, and one that is new is a pull of its own', async () => {
+      const programmeId = await begun(/ecu-|run_/);
+      const [first] = (await drop(only(/box-1\./), `?into=${programmeId}`)).reading!.pulls;
+      expect(first).toBeDefined();
+      const other = await drop(only(/box-2\./), `?into=${programmeId}`);
+      const box = [...other.reading!.files].find(({ file }) => file.includes('box-2'))!;
+      const key = box.sweeps[0] ? `${box.file}#${box.sweeps[0].recording}@${Math.round(box.sweeps[0].startS)}` : `${box.file}#`;
+      const placed = await decide(other, { places: { [key]: 'pull:p09' } });
+      const holding = (state: Staged, file: string) =>
+        state.reading!.pulls.filter(({ members }) => members.some((member) => member.file === file)).map(({ id }) => id);
+      expect(holding(placed, box.file)).toEqual(['p09']);
+      const nowhere = await decide(placed, { places: { [key]: 'none' } });
+      expect(holding(nowhere, box.file)).toEqual([]);
+      expect(nowhere.reading!.unmatched).toContainEqual({ file: box.file, why: 'It was left out by hand.' });
+      const alone = await decide(nowhere, { places: { [key]: 'own' } });
+      expect(holding(alone, box.file)).toEqual(['p14']);
+      const run = alone.reading!.files.find(({ file }) => file.endsWith('run_003.csv'))!;
+      expect(run.file.startsWith('in the programme/')).toBe(true);
+      const runKey = `${run.file}#0@${Math.round(run.sweeps[0]!.startS)}`;
+      const without = await decide(alone, { places: { [key]: 'pull:p09', [runKey]: 'none' } });
+      expect(await kept(without.id)).toMatchObject({ kind: 'imported' });
+      const after = await view(programmeId);
+      expect(devicesOf(after)).toBe('2212222232222');
+      expect((await call('POST', `api/staged/${without.id}/take-back`)).status).toBe(200);
+      expect(devicesOf(await view(programmeId))).toBe('2222222222222');
+      expect((await settled(without.id)).decisions.places).toEqual({ [key]: 'pull:p09', [runKey]: 'none' });
+    });
+
+    it('new pulls are numbered on, a new setup comes with them, and a draft without any pull takes its first ones', async () => {
+      const programmeId = await begun(/ecu-|run_00[1-9]/);
+      expect((await view(programmeId)).bundle.pulls.length).toBe(13);
+      const draft = (await (await call('POST', 'api/programmes', { title: 'A draft', aspiration: 'turbo' })).json()) as { id: string };
+      const dropped = await drop(only(/run_00[1-3]/), `?into=${draft.id}`);
+      expect(dropped.reading!.pulls.map(({ id }) => id)).toEqual(['p01', 'p02', 'p03']);
+      const keyOf = (i: number) => {
+        const { file, recording, startS } = dropped.reading!.pulls[i]!.members[0]!;
+        return `${file}#${recording}@${Math.round(startS!)}`;
+      };
+      const setups = [...dropped.decisions.setups, { id: 'Q', name: 'Quieter airbox' }];
+      const pulls = Object.fromEntries(
+        [0, 1, 2].map((i) => [keyOf(i), { setup: i === 2 ? 'Q' : dropped.decisions.setups[0]!.id, kind: 'measured' as const }]),
+      );
+      await decide(dropped, { setups, pulls, day: '2026-09-18', firstAt: '09:00' });
+      expect(await kept(dropped.id)).toMatchObject({ kind: 'imported', programmeId: draft.id });
+      const after = await view(draft.id);
+      expect(after.bundle.pulls.map(({ id, setup }) => id + setup)).toEqual(['p01A', 'p02A', 'p03Q']);
+      expect(after.bundle.setups.find(({ id }) => id === 'Q')).toMatchObject({ name: 'Quieter airbox', afterwards: true });
+      expect((await call('POST', `api/programmes/${draft.id}/undo`)).status).toBe(200);
+      const undone = await view(draft.id);
+      expect([undone.bundle.pulls.length, undone.logs.length, undone.bundle.setups.some(({ id }) => id === 'Q')]).toEqual([0, 0, false]);
+    });
+
+    it('a programme that is not there is refused before anything is received', async () => {
+      const answer = await fetch(`${server.address}api/staged?into=none`, {
+        method: 'POST',
+        headers: PERSON,
+        body: formOf(only(/box-1\./)),
+      });
+      expect(answer.status).toBe(404);
+    });
+  });
 });

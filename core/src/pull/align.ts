@@ -1,3 +1,4 @@
+import type { LogReference } from '@gezeit/contract';
 import type { Sweep } from './sweep.js';
 import { openSpans, sweepSpeed } from './sweep.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
@@ -10,7 +11,7 @@ import { median } from '../numeric/means.js';
 export interface Alignment {
   file: string;
   offsetS: number;
-  how: 'first' | 'engine-speed' | 'roller-speed' | 'step' | 'same-clock' | 'same-start' | 'curve';
+  how: 'first' | 'engine-speed' | 'roller-speed' | 'vehicle-speed' | 'step' | 'trigger' | 'hand' | 'same-clock' | 'same-start' | 'curve';
   /** Median disagreement in time after aligning, s; null where speed was not compared. */
   residualS: number | null;
 }
@@ -73,6 +74,22 @@ export function alignByThrottle(first: LogTable, table: LogTable, sweep: Sweep):
   if (toS <= fromS || alike.length !== 1) return null;
   const [startS, endS] = alike[0]!;
   return { file: table.file, offsetS: startS - fromS, how: 'step', residualS: Math.abs(endS - startS - (toS - fromS)) };
+}
+
+/** Ways in which a reading finds a clock's offset; where it went by clocks, by order or by assumption, nothing is known of it to a sample. */
+const SEEN = ['engine-speed', 'roller-speed', 'vehicle-speed', 'step', 'trigger'] as const;
+
+/** What the pull itself says of a log's offset: by hand, or as the files were read. Null where it says nothing that can be leant on. */
+export function statedAlignment(logs: readonly LogReference[], first: LogTable, table: LogTable): Alignment | null {
+  const own = logs.find(({ file }) => file === table.file);
+  const lead = logs.find(({ file }) => file === first.file);
+  const how = own?.how === 'hand' ? 'hand' : SEEN.find((way) => way === own?.how);
+  if (!own || !lead || !how || own.offsetS == null) return null;
+  if (lead !== logs[0] && lead.offsetS == null) return null;
+  const shiftOf = ({ report }: LogTable, { recording }: LogReference) => report.recordings?.[recording ?? 0]?.shiftS ?? 0;
+  // Stated offsets are between the files' own clocks, and from the first log listed.
+  const offsetS = own.offsetS - (lead.offsetS ?? 0) + shiftOf(table, own) - shiftOf(first, lead);
+  return { file: table.file, offsetS, how, residualS: own.withinS ?? null };
 }
 
 /** Whether an alignment is only assumed: it feeds no flag, no confound, no witness and no figure. */

@@ -5,7 +5,7 @@ import { correctionFactor } from '../correction/standards.js';
 import { GezeitError } from '../errors.js';
 import { said, type AnySaid } from '../said.js';
 import { powerFromTorqueW, torqueFromPowerNm } from '../units/power.js';
-import { alignBySpeed, alignByThrottle, assumedAlignment, isAssumed, type Alignment } from './align.js';
+import { alignBySpeed, alignByThrottle, assumedAlignment, isAssumed, statedAlignment, type Alignment } from './align.js';
 import { gridOf, resample } from './resample.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
 import { withoutSpikes } from './spikes.js';
@@ -82,7 +82,7 @@ export function pullCurve(bundle: Bundle, pull: Pull, tables: LogTables, sweeps:
     warnings: [],
   };
   const logged = nothingLogged();
-  for (const table of own) addTable(curve, table, first, sweep, map, sweeps.sweep(pull, table.file), logged);
+  for (const table of own) addTable(curve, pull, table, first, sweep, map, sweeps.sweep(pull, table.file), logged);
   addRollerSpeed(curve, own, sweeps, pull);
   finish(curve, bundle, pull, logged);
   return curve;
@@ -90,6 +90,7 @@ export function pullCurve(bundle: Bundle, pull: Pull, tables: LogTables, sweeps:
 
 function addTable(
   curve: PullCurve,
+  { logs }: Pull,
   table: LogTable,
   first: LogTable,
   sweep: Sweep,
@@ -102,10 +103,7 @@ function addTable(
     addCurveTable(curve, table, logged);
     return;
   }
-  const alignment: Alignment =
-    table === first
-      ? { file: table.file, offsetS: 0, how: 'first', residualS: 0 }
-      : ((own && alignBySpeed(map, table, own)) ?? alignByThrottle(first, table, sweep) ?? assumedAlignment(first, table, sweep));
+  const alignment = alignmentOf(logs, table, first, sweep, map, own);
   curve.alignments.push(alignment);
   if (isAssumed(alignment)) {
     leaveUnmatched(curve, table, first, logged);
@@ -113,7 +111,8 @@ function addTable(
   }
   const engine = traceFor(table, 'engineSpeed');
   const [fromS, toS] = [sweep.startS + alignment.offsetS, sweep.endS + alignment.offsetS];
-  const ownMap = engine && own ? speedMap(engine, fromS, toS) : null;
+  // Where a hand has moved the clock, its own engine speed would move the traces back.
+  const ownMap = engine && own && alignment.how !== 'hand' ? speedMap(engine, fromS, toS) : null;
   const [useMap, offset] = ownMap && ownMap.speed.length > 5 ? [ownMap, 0] : [map, alignment.offsetS];
   for (const column of table.columns) {
     if (!column.quantity || column.quantity === 'time') continue;
@@ -130,6 +129,15 @@ function addTable(
     }
     if (column.corrected) logged.corrected.set(column.quantity, column.corrected);
   }
+}
+
+/** By hand before all else, then by what the logs themselves show, then as the files were read. */
+function alignmentOf(logs: Pull['logs'], table: LogTable, first: LogTable, sweep: Sweep, map: SpeedMap, own: Sweep | null): Alignment {
+  if (table === first) return { file: table.file, offsetS: 0, how: 'first', residualS: 0 };
+  const stated = statedAlignment(logs, first, table);
+  if (stated?.how === 'hand') return stated;
+  const seen = (own && alignBySpeed(map, table, own)) ?? alignByThrottle(first, table, sweep);
+  return seen ?? stated ?? assumedAlignment(first, table, sweep);
 }
 
 /** Key of a column in a curve's channels. */

@@ -3,7 +3,7 @@ import { interpolate } from '../numeric/interpolate.js';
 import { median } from '../numeric/means.js';
 import type { SpeedMap } from '../pull/speed-map.js';
 import type { DeviceKind } from './device-kind.js';
-import type { GatheredPull } from './gather-pulls.js';
+import type { GatheredPull } from './timed.js';
 import type { SweepEvent } from './sweep-event.js';
 
 const LEVELS = 41;

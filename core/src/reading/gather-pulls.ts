@@ -1,9 +1,12 @@
-import type { Quantity, ReadQuestion } from '@gezeit/contract';
+import type { Quantity } from '@gezeit/contract';
 import type { ReadTable } from '../log/log-table.js';
+import { putInPlace, withoutPlaced, type HandPlacing, type Placed, type StandingPull } from './by-hand.js';
 import { deviceKind, type DeviceKind } from './device-kind.js';
 import { matchInOrder } from './match-in-order.js';
 import { shapeOdds } from './pair-likelihood.js';
-import { shiftOf, type SweepEvent } from './sweep-event.js';
+import type { SweepEvent } from './sweep-event.js';
+import { standingPulls } from './standing.js';
+import { timedOf, wholeFile, type Gathered, type GatherFile, type Gathering, type Timed } from './timed.js';
 
 /** How files are brought together to pulls. Assumptions. */
 const GATHER = {
@@ -30,40 +33,17 @@ const GATHER = {
   longestPullFileS: 600,
 };
 
-/** A file with its sweeps, as it takes part. */
-export interface GatherFile {
-  table: ReadTable;
-  device: DeviceKind;
-  events: SweepEvent[];
-}
-
-/** A sweep with where it stands in time. */
-interface Timed {
-  event: SweepEvent;
-  device: DeviceKind;
-  /** Times are comparable within a domain only: all dated files, all clocks of a day, or one file. */
-  domain: string;
-  atS: number;
-  number: number | null;
-}
-
-export interface GatheredPull {
-  members: { event: SweepEvent; device: DeviceKind; sure: number }[];
-  /** Moment of full throttle, ms as the clock on the wall says it; null where no file tells. */
-  startedMs: number | null;
-  zoneMin: number | null;
-}
-
-export interface Gathered {
-  pulls: GatheredPull[];
-  unmatched: { file: string; why: string }[];
-  questions: ReadQuestion[];
-}
-
-/** Brings the sweeps of all files together to pulls: by clocks, by the courses of the sweeps, by order and number. What is not sure is asked. */
-export function gatherPulls(files: readonly GatherFile[]): Gathered {
+/**
+ * Brings the sweeps of all files together to pulls: by clocks, by the courses of the sweeps, by order and number. What is not sure is asked.
+ * Pulls that stand already keep their files; what was placed by hand goes where it was put.
+ */
+export function gatherPulls(files: readonly GatherFile[], hand: HandPlacing = {}): Gathered {
   const gathered: Gathered = { pulls: [], unmatched: [], questions: [] };
-  for (const group of byFolder(files)) gatherGroup(group, gathered);
+  const placed: Placed[] = [];
+  const free = files.map((file) => withoutPlaced(file, hand, placed));
+  const standing = hand.standing?.length ? hand.standing : null;
+  for (const group of standing ? [free] : byFolder(free)) gatherGroup(group, standing, gathered);
+  for (const entry of placed) putInPlace(entry, files, gathered);
   const byTime = gathered.pulls.every(({ startedMs }) => startedMs !== null);
   if (byTime) gathered.pulls.sort((a, b) => a.startedMs! - b.startedMs!);
   return gathered;
@@ -83,17 +63,24 @@ function byFolder(files: readonly GatherFile[]): GatherFile[][] {
 
 const seriesKey = ({ device, table }: GatherFile): string => `${device}|${table.report.columns.map(({ header }) => header).join('|')}`;
 
-function gatherGroup(files: readonly GatherFile[], gathered: Gathered): void {
-  const series = seriesOf(files, gathered);
-  if (series.length === 0) return;
-  const pulls: Pull[] = series[0]!.map((timed) => ({ all: [timed], sure: [1] }));
-  for (const next of series.slice(1)) bringIn(pulls, next, gathered);
+function gatherGroup(files: readonly GatherFile[], standing: readonly StandingPull[] | null, gathered: Gathered): void {
+  const kept = new Set(standing?.flatMap(({ logs }) => logs.map(({ file }) => file)));
+  const series = seriesOf(
+    files.filter(({ table }) => !kept.has(table.file)),
+    gathered,
+  );
+  const [first = [], ...others] = series;
+  const pulls: Gathering[] = standing
+    ? standingPulls(standing, files)
+    : first.map((timed) => ({ id: null, startedMs: null, all: [timed], sure: [1] }));
+  for (const next of standing ? series : others) bringIn(pulls, next, gathered);
   const startOf = new Map(files.map(({ table }) => [table.file, table.clock]));
-  for (const { all, sure } of pulls) {
-    const dated = all.find(({ domain }) => domain === 'dated') ?? null;
+  for (const { id, startedMs, all, sure } of pulls) {
+    const dated = all.find(({ domain, anchor }) => domain === 'dated' && !anchor) ?? null;
     gathered.pulls.push({
-      members: all.map(({ event, device }, i) => ({ event, device, sure: sure[i]! })),
-      startedMs: dated ? dated.atS * 1000 : null,
+      id,
+      members: all.flatMap(({ event, device, anchor }, i) => (anchor ? [] : [{ event, device, sure: sure[i]! }])),
+      startedMs: startedMs ?? (dated ? dated.atS * 1000 : null),
       zoneMin: dated ? (startOf.get(dated.event.file)?.zoneMin ?? null) : null,
     });
   }
@@ -123,45 +110,24 @@ const COLLATOR = new Intl.Collator('en', { numeric: true });
 const naturally = (a: Timed, b: Timed) => COLLATOR.compare(a.event.file, b.event.file) || a.event.startS - b.event.startS;
 
 /** A short recording that shows no sweep may be a pull's by order; a weather file is of the day, not of a pull. */
-function withoutSweep({ table, device }: GatherFile, gathered: Gathered): SweepEvent[] {
-  const { file, timeS } = table;
+function withoutSweep({ table, device, taken = [] }: GatherFile, gathered: Gathered): SweepEvent[] {
+  const { file } = table;
+  if (taken.length > 0) return [];
   const refuse = (why: string) => {
     gathered.unmatched.push({ file, why });
     return [];
   };
   if (device === 'weather') return refuse('It holds the weather of the day, and no pull.');
   if (device === 'unknown') return refuse('Nothing in it was recognised that shows a pull.');
-  const plain = { file, recording: 0, fromRpm: null, toRpm: null, gear: null, by: 'step' as const, map: null };
-  if (!timeS) return [{ ...plain, startS: Number.NaN, endS: Number.NaN, liftS: Number.NaN }];
-  const lengthS = timeS.at(-1)! - timeS[0]!;
-  if (!(lengthS <= GATHER.longestPullFileS)) return refuse('No full-throttle sweep was found in it.');
-  return [{ ...plain, startS: timeS[0]!, endS: timeS.at(-1)!, liftS: timeS.at(-1)! }];
-}
-
-function timedOf(event: SweepEvent, { table, device }: GatherFile): Timed {
-  const { clock, file } = table;
-  const ownS = event.startS - shiftOf(table, event.recording);
-  const number = /(\d+)(?!.*\d)/.exec(
-    file
-      .split('/')
-      .pop()!
-      .replace(/\.[^.]*$/, ''),
-  )?.[1];
-  const plain = { event, device, number: number === undefined ? null : Number(number) };
-  if (clock && clock.startsAtMs !== null) return { ...plain, domain: 'dated', atS: clock.startsAtMs / 1000 + ownS };
-  if (clock?.kind === 'clock') return { ...plain, domain: 'clock', atS: ownS };
-  return { ...plain, domain: `${file}/${event.recording}`, atS: ownS };
-}
-
-interface Pull {
-  all: Timed[];
-  sure: number[];
+  const [whole] = wholeFile(table);
+  if (whole && !(whole.endS - whole.startS > GATHER.longestPullFileS)) return [whole];
+  return refuse('No full-throttle sweep was found in it.');
 }
 
 /** Brings the sweeps of one device to the pulls that are known; those that belong to none are pulls of their own. */
-function bringIn(pulls: Pull[], next: readonly Timed[], gathered: Gathered): void {
+function bringIn(pulls: Gathering[], next: readonly Timed[], gathered: Gathered): void {
   const shapes = shapeOdds(
-    pulls.map(({ all }) => all.map(({ event }) => event)),
+    pulls.map(({ all }) => all.flatMap(({ event, anchor }) => (anchor ? [] : [event]))),
     next.map(({ event }) => event),
   );
   const numbers = numberOdds(pulls, next);
@@ -184,12 +150,12 @@ function bringIn(pulls: Pull[], next: readonly Timed[], gathered: Gathered): voi
     } else if (any < GATHER.alone) fresh.push({ timed, after });
     else unsure.push(timed);
   });
-  for (const { timed, after: at } of fresh.reverse()) pulls.splice(at + 1, 0, { all: [timed], sure: [1] });
+  for (const { timed, after: at } of fresh.reverse()) pulls.splice(at + 1, 0, { id: null, startedMs: null, all: [timed], sure: [1] });
   if (unsure.length > 0) askAbout(unsure, pulls, next, gathered);
 }
 
 /** Numbers of files count where both devices number alike. */
-function numberOdds(pulls: readonly Pull[], next: readonly Timed[]): number[][] {
+function numberOdds(pulls: readonly Gathering[], next: readonly Timed[]): number[][] {
   const left = pulls.map(({ all }) => all.find(({ number }) => number !== null)?.number ?? null);
   const [a, b] = [new Set(left), new Set(next.map(({ number }) => number))];
   const known = !a.has(null) && !b.has(null) && a.size === pulls.length && b.size === next.length;
@@ -198,7 +164,7 @@ function numberOdds(pulls: readonly Pull[], next: readonly Timed[]): number[][] 
 }
 
 /** Probability of each pair, over every difference that the two clocks could have. */
-function withClocks(pulls: readonly Pull[], next: readonly Timed[], plain: readonly (readonly number[])[]): number[][] {
+function withClocks(pulls: readonly Gathering[], next: readonly Timed[], plain: readonly (readonly number[])[]): number[][] {
   const clock = comparableClock(pulls, next);
   if (!clock) return matchInOrder(plain, next.length, GATHER.skip).together;
   const offsets = new Set<number>();
@@ -231,7 +197,7 @@ function clockPrior(offsetS: number, domain: string): number {
 }
 
 /** When each pull was by a clock that tells the distances between them; null where there is none, or where the device has none. */
-function comparableClock(pulls: readonly Pull[], next: readonly Timed[]): (number | null)[] | null {
+function comparableClock(pulls: readonly Gathering[], next: readonly Timed[]): (number | null)[] | null {
   if (next.length < 1 || !isTimed(next) || (next.length === 1 && next[0]!.domain !== 'dated' && next[0]!.domain !== 'clock')) return null;
   const domains = new Map<string, number>();
   for (const { all } of pulls)
@@ -245,7 +211,7 @@ function comparableClock(pulls: readonly Pull[], next: readonly Timed[]): (numbe
   }
 }
 
-function askAbout(unsure: readonly Timed[], pulls: readonly Pull[], next: readonly Timed[], gathered: Gathered): void {
+function askAbout(unsure: readonly Timed[], pulls: readonly Gathering[], next: readonly Timed[], gathered: Gathered): void {
   const names = [...new Set(unsure.map(({ event }) => event.file))];
   for (const file of names)
     gathered.unmatched.push({
@@ -254,7 +220,7 @@ function askAbout(unsure: readonly Timed[], pulls: readonly Pull[], next: readon
     });
   gathered.questions.push({
     what: `${names.length === 1 ? `Which pull is ${names[0]} of` : `Which pulls are ${names.slice(0, 3).join(', ')}${names.length > 3 ? ' and others' : ''} of`}?`,
-    choices: pulls.map((_, i) => `p${String(i + 1).padStart(2, '0')}`),
+    choices: pulls.map(({ id }, i) => id ?? `p${String(i + 1).padStart(2, '0')}`),
     files: names,
   });
 }

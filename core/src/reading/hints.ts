@@ -19,17 +19,17 @@ export function hintsOf(reading: Reading, tables: ReadonlyMap<string, ReadTable>
       ambient?.temperatureC != null && ambient.pressureKPa != null
         ? { temperatureC: ambient.temperatureC, pressureKPa: ambient.pressureKPa, relativeHumidityPct: ambient.relativeHumidityPct ?? null }
         : null,
-    peaks: Object.fromEntries(reading.pulls.flatMap(({ members }) => peakOf(members, tables))),
+    peaks: Object.fromEntries(reading.pulls.flatMap((pull) => peakOf(pull, tables))),
     afterS: secondsAfterFirst(reading),
   };
 }
 
 /** The highest power in a pull's sweep, as its first file with power has it. */
 function peakOf(
-  members: Reading['pulls'][number]['members'],
+  pull: Reading['pulls'][number],
   tables: ReadonlyMap<string, ReadTable>,
 ): [string, { powerW: number; rpm: number | null }][] {
-  for (const { file, recording, startS, endS } of members) {
+  for (const { file, recording, startS, endS } of pull.members) {
     const table = tables.get(file)!;
     const trace = traceFor(table, 'power');
     if (!trace || startS === null || endS === null) continue;
@@ -41,7 +41,7 @@ function peakOf(
     const speed = traceFor(table, 'engineSpeed');
     const atS = smooth.timeS[smooth.values.indexOf(powerW)]!;
     const rpm = speed ? interpolate(speed.timeS, speed.values, atS) : Number.NaN;
-    return [[stagedKey(members), { powerW, rpm: Number.isFinite(rpm) ? rpm : null }]];
+    return [[stagedKey(pull), { powerW, rpm: Number.isFinite(rpm) ? rpm : null }]];
   }
   return [];
 }
@@ -52,7 +52,7 @@ function secondsAfterFirst({ pulls }: Reading): Record<string, number> | null {
   for (const { file, recording } of first?.members ?? []) {
     const at = pulls.map(({ members }) => members.find((member) => member.file === file && member.recording === recording)?.startS ?? null);
     if (pulls.length > 1 && at.every((value) => value !== null))
-      return Object.fromEntries(pulls.map(({ members }, i) => [stagedKey(members), at[i]! - at[0]!]));
+      return Object.fromEntries(pulls.map((pull, i) => [stagedKey(pull), at[i]! - at[0]!]));
   }
   return null;
 }

@@ -1,4 +1,5 @@
 import {
+  decidedOf,
   stagedKey,
   type Bundle,
   type ChannelMapping,
@@ -25,11 +26,28 @@ export function keptBundle(
 ): Bundle {
   const draft = draftProgramme({ title: decisions.title, aspiration: hints.aspiration });
   draft.programme.bandRpm = hints.bandRpm;
+  const pulls = keptPulls(reading, tables, hints, decisions, logName);
+  const used = new Set(pulls.map(({ setup }) => setup));
+  const setups = decisions.setups
+    .filter(({ id }, i) => i === 0 || used.has(id))
+    .map(({ id, name }, i) => ({ id, name, reference: i === 0, parts: [], state: {} }));
+  const channels = channelsOf(reading, decisions, logName);
+  return { ...draft, setups, pulls, ...(channels ? { channels } : {}) };
+}
+
+/** The pulls of a reading with what was decided about them; what was left out is not among them. */
+export function keptPulls(
+  reading: Reading,
+  tables: ReadonlyMap<string, ReadTable>,
+  hints: StagedHints,
+  decisions: StagedDecisions,
+  logName: (file: string) => string,
+): Pull[] {
   const deviceOf = new Map(reading.files.map(({ file, device }) => [file, device]));
   const starts = startsOf(reading, hints, decisions);
   const weather = decisions.weather ?? hints.weather;
-  const pulls = reading.pulls.flatMap((pull, i): Pull[] => {
-    const { setup, kind } = decisions.pulls[stagedKey(pull.members)] ?? { setup: decisions.setups[0]!.id, kind: 'measured' };
+  return reading.pulls.flatMap((pull, i): Pull[] => {
+    const { setup, kind } = decidedOf(pull, decisions.pulls) ?? { setup: decisions.setups[0]!.id, kind: 'measured' };
     if (kind === 'left-out') return [];
     const ambient = decisions.weather ?? ambientOf(pull, tables) ?? weather;
     return [
@@ -44,12 +62,6 @@ export function keptBundle(
       },
     ];
   });
-  const used = new Set(pulls.map(({ setup }) => setup));
-  const setups = decisions.setups
-    .filter(({ id }, i) => i === 0 || used.has(id))
-    .map(({ id, name }, i) => ({ id, name, reference: i === 0, parts: [], state: {} }));
-  const channels = channelsOf(reading, decisions, logName);
-  return { ...draft, setups, pulls, ...(channels ? { channels } : {}) };
 }
 
 /** When each pull was driven: as its files say, else from the day and the time that were typed. */
@@ -62,7 +74,7 @@ function startsOf(
   const typedMs = day === null ? null : Date.parse(`${day}T${(firstAt ?? '12:00').padEnd(8, ':00')}Z`);
   return pulls.map((pull, i) => {
     if (pull.startedAt !== null) return { startedAt: zoned(pull.startedAt) };
-    const behindS = afterS?.[stagedKey(pull.members)] ?? i * UNKNOWN_APART_S;
+    const behindS = afterS?.[stagedKey(pull)] ?? i * UNKNOWN_APART_S;
     const startedAt = new Date((typedMs ?? 0) + behindS * 1000).toISOString();
     return typedMs !== null && firstAt !== null && afterS !== null ? { startedAt } : { startedAt, startUnknown: true };
   });

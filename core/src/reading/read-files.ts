@@ -3,7 +3,9 @@ import { GezeitError } from '../errors.js';
 import { readLog } from '../log/read-log.js';
 import type { ReadTable } from '../log/log-table.js';
 import { alignMembers } from './align-members.js';
-import { gatherPulls, kindOf, type GatherFile } from './gather-pulls.js';
+import type { HandPlacing } from './by-hand.js';
+import { gatherPulls, kindOf } from './gather-pulls.js';
+import type { GatherFile } from './timed.js';
 import { rateHz, shiftOf, sweepEvents, type SweepEvent } from './sweep-event.js';
 import { wallTime } from './wall-time.js';
 
@@ -26,6 +28,8 @@ export interface ReadingOptions {
   timeZone?: string | null;
   /** In which order dates stand that could be read both ways, where somebody has said it. */
   dateOrder?: 'day-first' | 'month-first' | null;
+  /** Pulls that stand already, and where sweeps were put by hand. */
+  hand?: HandPlacing;
 }
 
 /** One file as it was read, with its table. */
@@ -150,17 +154,17 @@ function ownSweep(table: ReadTable, { recording, startS, endS, fromRpm, toRpm, g
 }
 
 /** Brings files that were read together to pulls, and says what it takes everything for. */
-export function readingOf(read: readonly ReadLoose[], { timeZone = null }: ReadingOptions = {}): Reading {
+export function readingOf(read: readonly ReadLoose[], { timeZone = null, hand }: ReadingOptions = {}): Reading {
   const files = read.flatMap(({ gather }) => (gather ? [gather] : []));
   const tables = new Map(files.map(({ table }) => [table.file, table]));
-  const { pulls, unmatched, questions } = gatherPulls(files);
-  const width = Math.max(2, String(pulls.length).length);
+  const { pulls, unmatched, questions } = gatherPulls(files, hand);
+  const ids = idsOf(pulls);
   return {
     format: 'gezeit-reading',
     version: 1,
     files: read.map(({ report }) => report),
     pulls: pulls.map((pull, i) => ({
-      id: `p${String(i + 1).padStart(width, '0')}`,
+      id: ids[i]!,
       startedAt: pull.startedMs === null ? null : wallTime(pull.startedMs, pull.zoneMin, timeZone),
       members: ownMembers(alignMembers(pull), tables),
     })),
@@ -170,6 +174,20 @@ export function readingOf(read: readonly ReadLoose[], { timeZone = null }: Readi
     ],
     questions: [...dateQuestions(files), ...questions],
   };
+}
+
+/** Pulls that stand keep their id; the others are numbered on. */
+function idsOf(pulls: readonly { id: string | null }[]): string[] {
+  const width = Math.max(2, String(pulls.length).length);
+  const taken = new Set(pulls.map(({ id }) => id));
+  let number = pulls.filter(({ id }) => id !== null).length;
+  return pulls.map(({ id }) => {
+    if (id !== null) return id;
+    let free: string;
+    do free = `p${String(++number).padStart(width, '0')}`;
+    while (taken.has(free));
+    return free;
+  });
 }
 
 /** Members on the files' own clocks. */

@@ -10,6 +10,14 @@ export function wallTime(ms: number, zoneMin: number | null, timeZone: string | 
   return iso(ms, offsetText(offsetMin));
 }
 
+/** A moment of the exchange format as the clock on the wall showed it, ms: by its own offset, else by the zone where that is known. */
+export function wallMs(moment: string, timeZone: string | null): number {
+  const utcMs = Date.parse(moment);
+  const [, sign, hours, minutes] = /([+-])(\d\d):?(\d\d)$/.exec(moment) ?? [];
+  if (hours !== undefined) return utcMs + (sign === '-' ? -1 : 1) * (Number(hours) * 60 + Number(minutes)) * 60_000;
+  return timeZone === null ? utcMs : utcMs + zoneOffsetMs(utcMs, timeZone);
+}
+
 const iso = (ms: number, suffix: string) => new Date(Math.round(ms)).toISOString().replace('Z', suffix);
 
 function offsetText(minutes: number): string {
@@ -19,21 +27,23 @@ function offsetText(minutes: number): string {
 
 /** Minutes east of UTC of a zone when its clocks on the wall show a time. */
 function offsetOf(wallMs: number, timeZone: string): number {
-  const shown = (utcMs: number) => {
-    const parts = new Intl.DateTimeFormat('en-GB', {
-      timeZone,
-      year: 'numeric',
-      month: '2-digit',
-      day: '2-digit',
-      hour: '2-digit',
-      minute: '2-digit',
-      second: '2-digit',
-      hourCycle: 'h23',
-    }).formatToParts(utcMs);
-    const part = (type: string) => Number(parts.find((entry) => entry.type === type)!.value);
-    return Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'), part('second'));
-  };
-  let offsetMs = shown(wallMs) - wallMs;
-  offsetMs = shown(wallMs - offsetMs) - (wallMs - offsetMs);
-  return Math.round(offsetMs / 60_000);
+  const guessMs = zoneOffsetMs(wallMs, timeZone);
+  return Math.round(zoneOffsetMs(wallMs - guessMs, timeZone) / 60_000);
+}
+
+/** How far a zone's clocks stand east of UTC at a moment, ms. */
+function zoneOffsetMs(utcMs: number, timeZone: string): number {
+  const parts = new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    year: 'numeric',
+    month: '2-digit',
+    day: '2-digit',
+    hour: '2-digit',
+    minute: '2-digit',
+    second: '2-digit',
+    hourCycle: 'h23',
+  }).formatToParts(utcMs);
+  const part = (type: string) => Number(parts.find((entry) => entry.type === type)!.value);
+  const shownMs = Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'), part('second'));
+  return shownMs - Math.floor(utcMs / 1000) * 1000;
 }

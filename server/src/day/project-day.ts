@@ -22,7 +22,8 @@ export async function projectDay(manager: EntityManager, programmeId: string, st
   for (const pull of ended) {
     const row = rows.find(({ key }) => key === pull.id);
     const before = row ? (JSON.parse(row.body) as Partial<PullFields>) : {};
-    const body = JSON.stringify({ ...before, ...pullFields(pull, state), amended: amendedOf(pull.id, state) });
+    const logs = withOthers(logsOf(pull.id, state), before.logs ?? [], state);
+    const body = JSON.stringify({ ...before, ...pullFields(pull, state), logs, amended: amendedOf(pull.id, state) });
     const startedAt = new Date(pull.startedMs).toISOString();
     if (row) {
       if (row.body !== body) await manager.update(Pull, { id: row.id }, { body, startedAt });
@@ -86,7 +87,6 @@ function pullFields(pull: DayPull, state: DayState): Partial<PullFields> {
     startedAt: new Date(startedMs).toISOString(),
     ambient: begun.weather,
     start: begun.start,
-    logs: logsOf(pull.id, state),
     ecuReset: isFirstAfterSwap && swap.ecuReset,
     aborted: pull.aborted,
     day: state.day,
@@ -113,4 +113,11 @@ function logsOf(pull: string, { matches }: DayState): LogReference[] {
   );
   const rank = ({ device }: LogReference) => (LEADING.includes(device) ? LEADING.indexOf(device) : LEADING.length);
   return logs.sort((a, b) => rank(a) - rank(b));
+}
+
+/** What else was said of the day's logs stays with them, and files that were added to a pull in another way stay its. */
+function withOthers(logs: LogReference[], before: readonly LogReference[], { files }: DayState): LogReference[] {
+  const ofDay = new Set(files.map(({ file }) => file));
+  const said = new Map(before.map((log) => [log.file, log]));
+  return [...logs.map((log) => ({ ...said.get(log.file), ...log })), ...before.filter(({ file }) => !ofDay.has(file))];
 }

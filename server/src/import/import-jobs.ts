@@ -37,11 +37,13 @@ export interface ImportWork {
   import(order: ImportOrder, onProgress: (progress: ImportProgress) => void, signal: AbortSignal): Promise<ImportOutcome>;
 }
 
+/** What is done instead of importing a bundle. */
+export type OwnWork = (onProgress: (progress: ImportProgress) => void, signal: AbortSignal) => Promise<ImportOutcome>;
+
 interface Job {
   state: ImportState;
-  folder: string;
-  path: string;
-  by: string;
+  folder: string | null;
+  work: (choice: ImportChoice, onProgress: (progress: ImportProgress) => void) => Promise<ImportOutcome>;
   stop: AbortController;
 }
 
@@ -58,12 +60,23 @@ export class ImportJobs {
 
   /** Starts the import of what was received into a folder; `path` is the bundle in it. */
   start(folder: string, path: string, by: string, choice: ImportChoice): ImportState {
-    const id = randomUUID();
-    const state: ImportState = { id, step: 'receiving', progress: 0.05, detail: 'received', outcome: null };
-    const job: Job = { state, folder, path, by, stop: new AbortController() };
-    this.#jobs.set(id, job);
-    this.#run(job, choice);
-    return job.state;
+    const stop = new AbortController();
+    const work: Job['work'] = (chosen, onProgress) => this.work.import({ path, by, choice: chosen }, onProgress, stop.signal);
+    return this.#start({ folder, stop, work }, choice);
+  }
+
+  /** Starts other work that is followed and cancelled like an import. */
+  startOwn(work: OwnWork): ImportState {
+    const stop = new AbortController();
+    return this.#start({ folder: null, stop, work: (_, onProgress) => work(onProgress, stop.signal) }, null);
+  }
+
+  #start(job: Omit<Job, 'state'>, choice: ImportChoice): ImportState {
+    const state: ImportState = { id: randomUUID(), step: 'receiving', progress: 0.05, detail: 'received', outcome: null };
+    const started: Job = { ...job, state };
+    this.#jobs.set(state.id, started);
+    this.#run(started, choice);
+    return started.state;
   }
 
   /** @throws GezeitError `not-found`. */
@@ -107,12 +120,11 @@ export class ImportJobs {
   }
 
   #run(job: Job, choice: ImportChoice): void {
-    const { path, by, stop } = job;
     const onProgress = ({ step, share, detail }: ImportProgress) => {
       const [from, width] = STEP_SHARES[step];
       if (!job.state.outcome) this.#set(job, { step, progress: from + share * width, detail });
     };
-    this.work.import({ path, by, choice }, onProgress, stop.signal).then(
+    job.work(choice, onProgress).then(
       (outcome) => {
         if (outcome.kind === 'needs-choice') this.#set(job, { outcome });
         else this.#end(job, outcome);
@@ -134,7 +146,7 @@ export class ImportJobs {
 
   #end(job: Job, outcome: NonNullable<ImportState['outcome']>): void {
     this.#set(job, { step: 'done', progress: 1, detail: '', outcome });
-    void rm(job.folder, { recursive: true, force: true });
+    if (job.folder !== null) void rm(job.folder, { recursive: true, force: true });
     const timer = setTimeout(() => {
       this.#jobs.delete(job.state.id);
       this.#timers.delete(timer);

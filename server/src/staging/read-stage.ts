@@ -2,47 +2,71 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { copyFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Reading, StagedHints } from '@gezeit/contract';
-import { hintsOf, keptBundle, readingOf, readLoose, type ReadingOptions, type ReadLoose } from '@gezeit/core';
-import { findFiles, looseFile } from '../reading/loose-files.js';
+import { hintsOf, keptBundle, readingOf, readLoose, type ReadingOptions, type ReadLoose, type ReadTable } from '@gezeit/core';
+import type { Database } from '../database/database.js';
+import { findFiles, looseFile, type FoundFile } from '../reading/loose-files.js';
 import { logNames } from '../reading/log-names.js';
-import type { StageFiles } from './stage-files.js';
+import { standingOf, type StandingProgramme } from './standing-programme.js';
+import type { StageFiles, StageRead } from './stage-files.js';
+
+export type OnFile = (share: number, file: string) => void;
 
 /** Reads the files of a stage as it was decided. For the worker. */
-export async function readStage(
-  stages: StageFiles,
-  id: string,
-  onFile: (share: number, file: string) => void,
-): Promise<{ reading: Reading; hints: StagedHints }> {
-  const { reading, hints } = await readAll(stages, id, onFile);
-  stages.keepRead(id, { reading, hints });
-  return { reading, hints };
+export async function readStage(database: Database, stages: StageFiles, id: string, onFile: OnFile): Promise<StageRead> {
+  const { reading, hints, standing } = await readAll(database, stages, id, onFile);
+  const read = { reading, hints, standing: standing?.said ?? null };
+  stages.keepRead(id, read);
+  return read;
 }
 
-async function readAll(stages: StageFiles, id: string, onFile: (share: number, file: string) => void) {
-  const { channels, timeZone, dateOrder } = stages.decisions(id);
-  const options: ReadingOptions = { channels, timeZone, dateOrder };
-  const found = await findFiles([stages.files(id)]);
+/** A stage with everything that its files say. */
+export interface WholeStage {
+  found: FoundFile[];
+  reading: Reading;
+  tables: Map<string, ReadTable>;
+  hints: StagedHints;
+  standing: StandingProgramme | null;
+}
+
+export async function readAll(database: Database, stages: StageFiles, id: string, onFile: OnFile): Promise<WholeStage> {
+  const { into, decisions } = stages.stage(id);
+  const { channels, timeZone, dateOrder, places } = decisions;
+  const standing = into === null ? null : await standingOf(database.manager, into);
+  const known = new Set(standing?.files.map(({ sha256 }) => sha256));
+  const options: ReadingOptions = {
+    channels: { ...standing?.channels, ...channels },
+    timeZone: timeZone ?? standing?.timeZone ?? null,
+    dateOrder,
+    hand: { standing: standing?.pulls ?? null, places },
+  };
+  const found: FoundFile[] = [];
   const read: ReadLoose[] = [];
-  for (const entry of found) {
-    onFile(read.length / found.length, entry.file);
-    read.push(readLoose(await looseFile(entry), options));
+  const all = await findFiles([stages.files(id)]);
+  for (const entry of all) {
+    onFile(read.length / all.length, entry.file);
+    const loose = await looseFile(entry);
+    // The same bytes are in the programme already: it is the programme's own that takes part.
+    if (known.has(loose.sha256)) continue;
+    found.push(entry);
+    read.push(readLoose(loose, options));
   }
+  for (const file of standing?.files ?? []) read.push(await file.read());
   const reading = readingOf(read, options);
   const tables = new Map(read.flatMap(({ gather }) => (gather ? [[gather.table.file, gather.table] as const] : [])));
-  return { found, reading, tables, hints: hintsOf(reading, tables) };
+  return { found, reading, tables, hints: hintsOf(reading, tables), standing };
+}
+
+/** Files of a stage that could be read, with the names below `logs/` that they are kept under. */
+export function readableFiles({ found, reading }: WholeStage): { readable: FoundFile[]; names: Map<string, string> } {
+  const readable = found.filter(({ file }) => reading.files.some((entry) => entry.file === file && entry.columns.length > 0));
+  return { readable, names: logNames(readable.map(({ file }) => file)) };
 }
 
 /** Writes the bundle of a stage as it was decided into a folder. For the worker. */
-export async function writeStagedBundle(
-  stages: StageFiles,
-  id: string,
-  out: string,
-  onFile: (share: number, file: string) => void,
-): Promise<void> {
-  const { found, reading, tables, hints } = await readAll(stages, id, onFile);
-  const readable = found.filter(({ file }) => reading.files.some((entry) => entry.file === file && entry.columns.length > 0));
-  const names = logNames(readable.map(({ file }) => file));
-  const bundle = keptBundle(reading, tables, hints, stages.decisions(id), (file) => names.get(file)!);
+export async function writeStagedBundle(database: Database, stages: StageFiles, id: string, out: string, onFile: OnFile): Promise<void> {
+  const whole = await readAll(database, stages, id, onFile);
+  const { readable, names } = readableFiles(whole);
+  const bundle = keptBundle(whole.reading, whole.tables, whole.hints, stages.decisions(id), (file) => names.get(file)!);
   mkdirSync(out, { recursive: true });
   for (const { file, place, read } of readable) {
     const target = join(out, names.get(file)!);

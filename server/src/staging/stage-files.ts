@@ -1,13 +1,6 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import {
-  readingSchema,
-  stagedDecisionsSchema,
-  stagedHintsSchema,
-  type Reading,
-  type StagedDecisions,
-  type StagedHints,
-} from '@gezeit/contract';
+import { readingSchema, stagedDecisionsSchema, stagedHintsSchema, standingSchema, type StagedDecisions } from '@gezeit/contract';
 import { missing } from '@gezeit/core';
 import { z } from 'zod';
 
@@ -17,10 +10,14 @@ const stageSchema = z.object({
   by: z.string(),
   lastModified: z.string().nullable(),
   keptAs: z.string().nullable(),
+  /** The programme to which the files are added; null where they become one. */
+  into: z.string().nullable().default(null),
   decisions: stagedDecisionsSchema,
 });
 export type Stage = z.infer<typeof stageSchema>;
-const readStageSchema = z.object({ reading: readingSchema, hints: stagedHintsSchema });
+const stageReadSchema = z.object({ reading: readingSchema, hints: stagedHintsSchema, standing: standingSchema.nullable().default(null) });
+/** What the files of a stage were taken for, and the programme to which they are added as it stood then. */
+export type StageRead = z.infer<typeof stageReadSchema>;
 
 /** The staged folders of a data folder: what was dropped and is not kept yet. It outlives the server. */
 export class StageFiles {
@@ -53,12 +50,12 @@ export class StageFiles {
   }
 
   /** What the files were taken for; null before they are read. */
-  read(id: string): { reading: Reading; hints: StagedHints } | null {
+  read(id: string): StageRead | null {
     const file = join(this.folder(id), 'reading.json');
-    return existsSync(file) ? readStageSchema.parse(JSON.parse(readFileSync(file, 'utf8'))) : null;
+    return existsSync(file) ? stageReadSchema.parse(JSON.parse(readFileSync(file, 'utf8'))) : null;
   }
 
-  keepRead(id: string, read: { reading: Reading; hints: StagedHints }): void {
+  keepRead(id: string, read: StageRead): void {
     writeWhole(join(this.folder(id), 'reading.json'), read);
   }
 

@@ -1,17 +1,18 @@
 import { randomUUID } from 'node:crypto';
 import { renameSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ImportState, Reading, Staged, StagedDecisions, StagedHints, StagedList } from '@gezeit/contract';
+import type { ImportState, Staged, StagedDecisions, StagedList } from '@gezeit/contract';
 import { conflict, GezeitError } from '@gezeit/core';
 import type { Logger } from 'pino';
 import type { ImportJobs } from '../import/import-jobs.js';
-import { StageFiles } from './stage-files.js';
+import { StageFiles, type StageRead } from './stage-files.js';
 
 export type StageProgress = { share: number; file: string };
 
 /** Who reads and writes: off the event loop. */
 export interface StagingWork {
-  readStage(root: string, id: string, onProgress: (progress: StageProgress) => void): Promise<{ reading: Reading; hints: StagedHints }>;
+  readStage(root: string, id: string, onProgress: (progress: StageProgress) => void): Promise<StageRead>;
+  addStaged(root: string, id: string, by: string, onProgress: (progress: StageProgress) => void, signal: AbortSignal): Promise<string>;
   writeStaged(root: string, id: string, out: string, onProgress: (progress: StageProgress) => void): Promise<void>;
 }
 
@@ -20,6 +21,14 @@ interface Running {
   detail: string;
   error: Staged['error'];
   busy: boolean;
+}
+
+/** What is told with files that are dropped. */
+export interface Dropped {
+  title: string;
+  lastModified: string | null;
+  /** The programme to which they are added, with its setups; null where they become one. */
+  into: { programmeId: string; setups: StagedDecisions['setups'] } | null;
 }
 
 const FIRST_SETUPS = [
@@ -53,7 +62,7 @@ export class Staging {
   }
 
   /** Takes what was received into a folder, and begins to read it. */
-  take(received: string, by: string, title: string, lastModified: string | null): Staged {
+  take(received: string, by: string, { title, lastModified, into }: Dropped): Staged {
     const id = randomUUID();
     const decisions: StagedDecisions = {
       title: title.slice(0, 200) || 'Dropped files',
@@ -62,11 +71,19 @@ export class Staging {
       day: lastModified?.slice(0, 10) ?? null,
       firstAt: null,
       weather: null,
-      setups: FIRST_SETUPS,
+      setups: into?.setups ?? FIRST_SETUPS,
       pulls: {},
+      places: {},
       channels: null,
     };
-    this.#files.keepStage(id, { receivedAt: new Date().toISOString(), by, lastModified, keptAs: null, decisions });
+    this.#files.keepStage(id, {
+      receivedAt: new Date().toISOString(),
+      by,
+      lastModified,
+      keptAs: null,
+      into: into?.programmeId ?? null,
+      decisions,
+    });
     renameSync(received, this.#files.files(id));
     this.#read(id);
     return this.state(id);
@@ -89,6 +106,7 @@ export class Staging {
       receivedAt,
       by,
       keptAs,
+      into: read?.standing ?? null,
       files: read?.reading.files.length ?? 0,
       lastModified,
       decisions,
@@ -100,7 +118,7 @@ export class Staging {
   /** Keeps what was decided; where it concerns how files are read, they are read again. */
   decide(id: string, decisions: StagedDecisions): Staged {
     const stage = this.#files.stage(id);
-    const readAnew = (['channels', 'timeZone', 'dateOrder'] as const).some(
+    const readAnew = (['channels', 'timeZone', 'dateOrder', 'places'] as const).some(
       (key) => JSON.stringify(stage.decisions[key]) !== JSON.stringify(decisions[key]),
     );
     this.#files.keepStage(id, { ...stage, decisions });
@@ -118,9 +136,22 @@ export class Staging {
         'No pull was found in the files.',
         'Look at what their columns are taken for: an engine speed may not be known.',
       );
+    if (this.#files.stage(id).into !== null) return this.#add(id, by);
     const out = join(this.incoming, randomUUID());
     await this.work.writeStaged(this.#files.root, id, out, () => undefined);
-    const job = this.imports.start(out, out, by, 'copy');
+    return this.#keptWhenDone(id, this.imports.start(out, out, by, 'copy'));
+  }
+
+  #add(id: string, by: string): ImportState {
+    const job = this.imports.startOwn(async (onProgress, signal) => {
+      const tell = ({ share, file }: StageProgress) => onProgress({ step: 'reading', share, detail: file });
+      const programmeId = await this.work.addStaged(this.#files.root, id, by, tell, signal);
+      return { kind: 'imported', programmeId, notes: [] };
+    });
+    return this.#keptWhenDone(id, job);
+  }
+
+  #keptWhenDone(id: string, job: ImportState): ImportState {
     const stop = this.imports.listen(job.id, ({ outcome }) => {
       if (outcome) stop();
       if (outcome?.kind === 'imported') this.#setKept(id, outcome.programmeId);

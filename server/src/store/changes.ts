@@ -7,7 +7,7 @@ import { undoEdit } from './parts.js';
 
 /** A change as it is recorded; before and after are what the undo needs. */
 export interface RecordedChange {
-  kind: 'pull-excluded' | 'pull-amended' | 'edit' | 'evidence' | 'attachment' | 'archived';
+  kind: 'pull-excluded' | 'pull-amended' | 'files-added' | 'edit' | 'evidence' | 'attachment' | 'archived';
   subject: string;
   before: unknown;
   after: unknown;
@@ -63,8 +63,10 @@ export async function changeArchived(database: Database, programmeId: string, ar
 
 type Undo = (manager: EntityManager, change: ChangeRow) => Promise<unknown>;
 
-/** How each kind of change is taken back; a pull's correction stands on its day's line, so how is handed in. */
-const UNDO: Record<Exclude<RecordedChange['kind'], 'pull-amended'>, Undo> = {
+/** Kinds of change that are made elsewhere: how they are taken back is handed in. */
+type MadeElsewhere = 'pull-amended' | 'files-added';
+
+const UNDO: Record<Exclude<RecordedChange['kind'], MadeElsewhere>, Undo> = {
   'pull-excluded': (manager, { programmeId, subject, before }) => manager.update(Pull, { programmeId, key: subject }, { excluded: before }),
   edit: undoEdit,
   evidence: (manager, { programmeId, subject, before }) =>
@@ -75,13 +77,13 @@ const UNDO: Record<Exclude<RecordedChange['kind'], 'pull-amended'>, Undo> = {
     manager.update(Programme, { id: programmeId }, { archived: JSON.parse(before) as boolean }),
 };
 
-/** Takes the last change back that is not undone yet. @param undoAmendment how a corrected pull comes back. @throws GezeitError `nothing-to-undo`. */
-export async function undoLast(database: Database, programmeId: string, undoAmendment: Undo): Promise<void> {
+/** Takes the last change back that is not undone yet. @param elsewhere how changes that are made elsewhere are taken back. @throws GezeitError `nothing-to-undo`. */
+export async function undoLast(database: Database, programmeId: string, elsewhere: Record<MadeElsewhere, Undo>): Promise<void> {
   await database.write(async (manager) => {
     await findProgramme(manager, programmeId);
     const [last] = await manager.find(Change, { where: { programmeId, undone: false }, order: { id: 'DESC' }, take: 1 });
     if (!last) throw conflict('nothing-to-undo', 'There is nothing to undo.', 'Every change of this programme is already taken back.');
-    const undo: Record<RecordedChange['kind'], Undo> = { ...UNDO, 'pull-amended': undoAmendment };
+    const undo: Record<RecordedChange['kind'], Undo> = { ...UNDO, ...elsewhere };
     await undo[last.kind as RecordedChange['kind']](manager, last);
     await manager.update(Change, { id: last.id }, { undone: true });
   });

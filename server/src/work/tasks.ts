@@ -4,7 +4,7 @@ import type { Analysed } from '../analysis/analysed.js';
 import type { ProgrammeState } from '../analysis/programme-state.js';
 import type { ImportOutcome } from '../import/import-bundle.js';
 import type { ImportOrder } from '../import/import-jobs.js';
-import type { Reading, StagedHints } from '@gezeit/contract';
+import type { StageRead } from '../staging/stage-files.js';
 import type { KeepFileTask } from '../day/day-services.js';
 
 interface ImportTask extends ImportOrder {
@@ -26,8 +26,10 @@ interface StageTask {
 /** What a worker can be asked to do: its task and what comes out. */
 export interface Tasks {
   import: { task: ImportTask; result: ImportOutcome };
-  readStage: { task: StageTask; result: { reading: Reading; hints: StagedHints } };
+  readStage: { task: StageTask; result: StageRead };
   writeStaged: { task: StageTask & { out: string }; result: null };
+  /** Answers the programme to which the files were added. */
+  addStaged: { task: StageTask & { by: string }; result: string };
   rereadLogs: { task: RereadTask; result: null };
   keepFile: { task: KeepFileTask; result: Extract<DayHappening, { kind: 'file-taken' }> | null };
   analyse: { task: ProgrammeState; result: Analysed };

@@ -44,6 +44,11 @@ export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
     await this.#told(onProgress, (port) => this.#run(this.#reading, 'writeStaged', { root, id, out, port }, undefined, [port]));
   }
 
+  /** Adds dropped files to the programme that they were dropped on; its id. @throws GezeitError, WorkCancelled. */
+  addStaged(root: string, id: string, by: string, onProgress: (progress: StageProgress) => void, signal: AbortSignal): Promise<string> {
+    return this.#told(onProgress, (port) => this.#run(this.#reading, 'addStaged', { root, id, by, port }, signal, [port]));
+  }
+
   async #told<P, T>(onProgress: (progress: P) => void, work: (port: MessagePort) => Promise<T>): Promise<T> {
     const { port1, port2 } = new MessageChannel();
     port1.on('message', onProgress);

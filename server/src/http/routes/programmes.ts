@@ -13,6 +13,7 @@ import { loadState } from '../../analysis/programme-state.js';
 import { Programme } from '../../database/entities.js';
 import { exportBundle } from '../../store/export-bundle.js';
 import { changePull, undoAmendment } from '../../day/amend-pull.js';
+import { undoAdded } from '../../staging/add-to-programme.js';
 import { changeExclusion, undoLast } from '../../store/changes.js';
 import { findProgramme } from '../../store/load-bundle.js';
 import { boardEntry, programmeChanged, programmeView } from '../programme-view.js';
@@ -111,7 +112,7 @@ export const programmeRoutes = [
     answer: programmeChangedSchema,
     changes: true,
     async handle({ params, services }) {
-      await undoLast(services.database, params.id, undoAmendment);
+      await undoLast(services.database, params.id, { 'pull-amended': undoAmendment, 'files-added': undoAdded });
       await services.days.changed(params.id);
       return programmeChanged(services, params.id);
     },

@@ -4,6 +4,8 @@ import { doneSchema, importStateSchema, stagedDecisionsSchema, stagedListSchema,
 import { z } from 'zod';
 import { incomingFolder } from '../../paths.js';
 import { changeArchived } from '../../store/changes.js';
+import { undoAddedLast } from '../../staging/add-to-programme.js';
+import { standingOf } from '../../staging/standing-programme.js';
 import { receiveLooseFiles } from '../receive-bundle.js';
 import { idParams, route } from '../route.js';
 
@@ -21,14 +23,20 @@ export const stagingRoutes = [
     method: 'post',
     path: '/api/staged',
     summary: 'Drop loose exports: multipart/form-data with the files under their paths as field names.',
-    query: z.object({ title: z.string().max(200).optional(), lastModified: z.iso.datetime().optional() }),
+    query: z.object({
+      title: z.string().max(200).optional(),
+      lastModified: z.iso.datetime().optional(),
+      /** The programme to which they are added; without it they become one. */
+      into: z.string().max(100).optional(),
+    }),
     answer: stagedSchema,
     changes: true,
     status: 202,
     async handle({ request, person, query, services: { staging, database } }) {
+      const into = query.into === undefined ? null : (await standingOf(database.manager, query.into)).said;
       const folder = join(incomingFolder(database.file), randomUUID());
       await receiveLooseFiles(request, folder);
-      return staging.take(folder, person, query.title ?? '', query.lastModified ?? null);
+      return staging.take(folder, person, { title: query.title ?? '', lastModified: query.lastModified ?? null, into });
     },
   }),
   route({
@@ -68,13 +76,14 @@ export const stagingRoutes = [
   route({
     method: 'post',
     path: '/api/staged/:id/take-back',
-    summary: 'Take a keep back: its programme is archived, and the files wait to be sorted again.',
+    summary: 'Take a keep back: its programme is archived, or what was added to one is taken out again; the files wait to be sorted anew.',
     params: idParams,
     answer: stagedSchema,
     changes: true,
     async handle({ params, person, services: { staging, database } }) {
-      const { keptAs } = staging.state(params.id);
-      if (keptAs !== null) await changeArchived(database, keptAs, true, person);
+      const { keptAs, into } = staging.state(params.id);
+      if (keptAs !== null && into === null) await changeArchived(database, keptAs, true, person);
+      if (keptAs !== null && into !== null) await undoAddedLast(database, keptAs);
       return staging.takeBack(params.id);
     },
   }),
