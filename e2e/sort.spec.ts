@@ -118,3 +118,75 @@ test('what a column of a kept programme is taken for is corrected in Logs, every
   await expect(row).not.toContainText('left out by hand', { timeout: 60_000 });
   await expect(start).toHaveText(before!);
 });
+
+test('a device’s files that come later find their pulls, one is put elsewhere by hand, a log is dragged into place, and all is undone', async ({
+  page,
+}) => {
+  await drop(
+    page,
+    looseFiles().filter(({ name }) => /^(ecu-|run_)/.test(name)),
+  );
+  await page.getByRole('button', { name: 'Keep 13 pulls' }).click();
+  await page.getByRole('link', { name: /^Logs/ }).click({ timeout: 60_000 });
+  await page.locator('[data-test=add-files]').setInputFiles(
+    looseFiles()
+      .filter(({ name }) => /^box-/.test(name))
+      .map(({ name, text }) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) })),
+  );
+  await expect(page.locator('[data-row="p13"]')).toContainText('+ box-13.txt', { timeout: 60_000 });
+  // Put out of its pull, and back where it was found.
+  await page.getByRole('button', { name: 'box-3.txt of p03: put it elsewhere' }).click();
+  await page.getByRole('menuitem', { name: 'It is of no pull' }).click();
+  await expect(page.getByText('It was left out by hand.')).toBeVisible();
+  await page.getByRole('button', { name: 'Say the pull of box-3.txt' }).click();
+  await page.getByRole('menuitem', { name: 'It is of p03' }).click();
+  await expect(page.locator('[data-row="p03"]')).toContainText('+ box-3.txt');
+  await page.getByRole('button', { name: 'Add to the programme' }).click();
+  await expect(page.getByText('The files were added.')).toBeVisible({ timeout: 60_000 });
+
+  await page.locator('[data-row="p04"] .pick').click();
+  await page.getByRole('button', { name: 'daq', exact: true }).click();
+  await page.getByRole('button', { name: 'Align by hand' }).click();
+  const slider = page.getByRole('slider', { name: 'Shift of this log' });
+  await expect(slider.locator('path.moved')).toBeVisible();
+  await slider.scrollIntoViewIfNeeded();
+  const box = (await slider.boundingBox())!;
+  await page.mouse.move(box.x + 200, box.y + 80);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 240, box.y + 80, { steps: 4 });
+  await page.mouse.up();
+  await expect(slider).toHaveAttribute('aria-valuetext', /moved \d+ ms later/);
+  await slider.focus();
+  const before = Number(await slider.getAttribute('aria-valuenow'));
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(slider).toHaveAttribute('aria-valuenow', String(before + 110));
+  await page.getByRole('button', { name: 'Keep this alignment' }).click();
+  await expect(page.getByText('aligned by hand')).toBeVisible({ timeout: 30_000 });
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByText('aligned by hand')).toHaveCount(0, { timeout: 30_000 });
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.getByRole('button', { name: 'daq', exact: true })).toHaveCount(0, { timeout: 30_000 });
+});
+
+test('a file that may be of several pulls is asked about, and answered where it is asked', async ({ page }) => {
+  // One undated file of a steady course beside a day of alike pulls: nothing tells which one it is of.
+  const course = (rpmPerS: number) => (i: number) => (i < 40 ? 1800 : Math.min(6800, 1800 + ((i - 40) / 20) * rpmPerS));
+  const run = (name: string, at: (i: number) => number, extra: string) => ({
+    name,
+    text: `Time [s],Engine RPM,${extra}\n${Array.from({ length: 300 }, (_, i) => `${(i / 20).toFixed(2)},${at(i).toFixed(0)},${i < 40 ? 0 : (i / 4).toFixed(1)}`).join('\n')}\n`,
+  });
+  await drop(page, [
+    run('first.csv', course(400), 'Wheel power [kW]'),
+    run('second.csv', course(400), 'Wheel power [kW]'),
+    run('odd.csv', course(400), 'Throttle position [%]'),
+  ]);
+  const question = page.getByRole('group', { name: /Which pull is odd\.csv of\?/ });
+  await expect(question).toBeVisible({ timeout: 60_000 });
+  await question.getByRole('button', { name: 'Say the pull of odd.csv' }).click();
+  await page.getByRole('menuitem', { name: /It is of p02/ }).click();
+  await expect(page.locator('[data-row="p02"]')).toContainText('odd.csv');
+  await expect(question).toHaveCount(0);
+  await page.keyboard.press('z');
+  await expect(question).toBeVisible();
+});

@@ -115,6 +115,10 @@ export const pullDetailSchema = z.object({
 });
 export type PullDetail = z.infer<typeof pullDetailSchema>;
 
+/** Moves a log of a pull against the first log's clock: first clock = own clock − offset, s; null gives it back to what the logs show. */
+export const alignmentByHandSchema = z.object({ file: z.string().min(1), offsetS: z.number().min(-1e7).max(1e7).nullable() });
+export type AlignmentByHand = z.infer<typeof alignmentByHandSchema>;
+
 export const columnSchema = z.object({
   id: z.string(),
   position: z.number(),

@@ -232,6 +232,8 @@ export const logReferenceSchema = z.looseObject({
   offsetS: nullableNumber,
   how: z.string().nullish(),
   withinS: nullableNumber,
+  /** What stood there before a hand moved it. */
+  asRead: z.object({ offsetS: nullableNumber, how: z.string().nullish(), withinS: nullableNumber }).nullish(),
 });
 export type LogReference = z.infer<typeof logReferenceSchema>;
 

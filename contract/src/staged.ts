@@ -70,6 +70,9 @@ export const standingSchema = z.object({
 });
 export type Standing = z.infer<typeof standingSchema>;
 
+/** To which programme dropped files are added. */
+export const stagedIntoSchema = z.object({ programmeId: z.string().max(100).nullable() });
+
 /** Files of the programme itself stand in a reading under this folder. */
 export const STANDING_FOLDER = 'in the programme/';
 

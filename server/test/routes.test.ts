@@ -132,9 +132,17 @@ const BODIES: Record<string, () => unknown> = {
   'post /api/programmes/:id/revalidations': () => ({}),
   'post /api/programmes/:id/pulls/:pull/amendments': () => ({ why: 'read again', aborted: false }),
   'post /api/programmes/:id/evidence': () => evidenceOfTest('kept-1'),
+  'patch /api/programmes/:id/pulls/:pull/alignment': () => ({
+    file: programme.bundle.pulls[1]!.logs.find(({ file }) => file !== leadOf(programme.bundle.pulls[1]!.id))!.file,
+    offsetS: 1.5,
+  }),
+  'patch /api/staged/:id/into': () => ({ programmeId: programme.id }),
   'post /api/vehicles': () => ({ name: 'Soay saloon', aspiration: 'na' }),
   'post /api/cells': () => ({ name: 'Test cell', powerAt: 'wheel' }),
 };
+
+/** The log of a pull upon whose clock the others are put. */
+const leadOf = (pull: string) => programme.pulls.find(({ id }) => id === pull)!.alignments.find(({ how }) => how === 'first')!.file;
 
 async function requestFor(method: string, path: string): Promise<RequestInit> {
   if (path === '/api/staged' && method === 'post') return { method: 'POST', headers: PERSON, body: formOf(LOOSE) };

@@ -230,6 +230,31 @@ describe('dropped exports', { timeout: 120_000 }, () => {
       expect([undone.bundle.pulls.length, undone.logs.length, undone.bundle.setups.some(({ id }) => id === 'Q')]).toEqual([0, 0, false]);
     });
 
+    it('a log moved by hand is moved in every figure, on the clock of whichever log leads, and is given back', async () => {
+      const programmeId = await begun(/ecu-|run_|box-/);
+      const before = await view(programmeId);
+      const detail = (state: typeof before, id = 'p04') => state.pulls.find((entry) => entry.id === id)!;
+      const lead = detail(before).alignments.find(({ how }) => how === 'first')!.file;
+      const box = detail(before).alignments.find(({ file }) => file.includes('box'))!;
+      const move = (offsetS: number | null, file = box.file) =>
+        call('PATCH', `api/programmes/${programmeId}/pulls/p04/alignment`, { file, offsetS });
+      expect((await move(box.offsetS + 0.25)).status).toBe(200);
+      const moved = await view(programmeId);
+      expect(detail(moved).alignments.find(({ file }) => file === box.file)).toMatchObject({
+        how: 'hand',
+        offsetS: expect.closeTo(box.offsetS + 0.25, 6),
+      });
+      expect(detail(moved, 'p05').alignments).toEqual(detail(before, 'p05').alignments);
+      expect((await move(box.offsetS - 0.5)).status).toBe(200);
+      expect((await move(null)).status).toBe(200);
+      const back = await view(programmeId);
+      expect(detail(back).alignments).toEqual(detail(before).alignments);
+      for (let i = 0; i < 3; i += 1) expect((await call('POST', `api/programmes/${programmeId}/undo`)).status).toBe(200);
+      expect((await view(programmeId)).bundle.pulls).toEqual(before.bundle.pulls);
+      expect((await move(1, lead)).status).toBe(404);
+      expect((await move(1, 'logs/none.csv')).status).toBe(404);
+    });
+
     it('a programme that is not there is refused before anything is received', async () => {
       const answer = await fetch(`${server.address}api/staged?into=none`, {
         method: 'POST',

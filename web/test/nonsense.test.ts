@@ -68,7 +68,7 @@ async function typeAll(texts: readonly string[] = NONSENSE): Promise<number> {
     }
   }
   await flushPromises();
-  await expect.poll(() => useProgramme().saving, { timeout: 30_000 }).toBe(0);
+  await expect.poll(() => useProgramme().saving, { timeout: 120_000 }).toBe(0);
   return count;
 }
 

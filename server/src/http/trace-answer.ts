@@ -8,6 +8,17 @@ export interface TraceSeries {
   values: Float64Array;
 }
 
+/** The part of a series between two times, and a sample on either side so that a line leaves the picture where it does. */
+export function between(series: TraceSeries, fromS = -Infinity, toS = Infinity): TraceSeries {
+  if (fromS === -Infinity && toS === Infinity) return series;
+  const { column, timeS, values } = series;
+  const first = timeS.findIndex((at) => at >= fromS);
+  const last = timeS.findLastIndex((at) => at <= toS);
+  if (first < 0 || last < 0) return { column, timeS: new Float64Array(), values: new Float64Array() };
+  const [a, b] = [Math.max(0, first - 1), last + 2];
+  return { column, timeS: timeS.subarray(a, b), values: values.subarray(a, b) };
+}
+
 /**
  * Leaves of each of `buckets` equal stretches of samples the lowest and the highest, in their order in time, so that no peak is lost.
  * Blanks are dropped. What is short enough comes back whole.

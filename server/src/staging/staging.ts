@@ -115,6 +115,15 @@ export class Staging {
     };
   }
 
+  /** Adds the files to another programme, or to none: what was decided about pulls belongs to where they were going. */
+  direct(id: string, into: Dropped['into']): Staged {
+    const stage = this.#files.stage(id);
+    const decisions = { ...stage.decisions, setups: into?.setups ?? FIRST_SETUPS, pulls: {}, places: {} };
+    this.#files.keepStage(id, { ...stage, into: into?.programmeId ?? null, decisions });
+    this.#read(id);
+    return this.state(id);
+  }
+
   /** Keeps what was decided; where it concerns how files are read, they are read again. */
   decide(id: string, decisions: StagedDecisions): Staged {
     const stage = this.#files.stage(id);

@@ -19,7 +19,7 @@ export interface StandingProgramme {
 }
 
 /** Under which name a file of the programme takes part in a reading, and back. */
-export const standingName = (file: string): string => `${STANDING_FOLDER}${file}`;
+const standingName = (file: string): string => `${STANDING_FOLDER}${file}`;
 export const ownName = (name: string): string | null => (name.startsWith(STANDING_FOLDER) ? name.slice(STANDING_FOLDER.length) : null);
 
 /** @throws GezeitError `not-found`. */

@@ -7,7 +7,7 @@ import { undoEdit } from './parts.js';
 
 /** A change as it is recorded; before and after are what the undo needs. */
 export interface RecordedChange {
-  kind: 'pull-excluded' | 'pull-amended' | 'files-added' | 'edit' | 'evidence' | 'attachment' | 'archived';
+  kind: 'pull-excluded' | 'pull-amended' | 'files-added' | 'log-aligned' | 'edit' | 'evidence' | 'attachment' | 'archived';
   subject: string;
   before: unknown;
   after: unknown;
@@ -64,7 +64,7 @@ export async function changeArchived(database: Database, programmeId: string, ar
 type Undo = (manager: EntityManager, change: ChangeRow) => Promise<unknown>;
 
 /** Kinds of change that are made elsewhere: how they are taken back is handed in. */
-type MadeElsewhere = 'pull-amended' | 'files-added';
+type MadeElsewhere = 'pull-amended' | 'files-added' | 'log-aligned';
 
 const UNDO: Record<Exclude<RecordedChange['kind'], MadeElsewhere>, Undo> = {
   'pull-excluded': (manager, { programmeId, subject, before }) => manager.update(Pull, { programmeId, key: subject }, { excluded: before }),

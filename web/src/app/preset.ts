@@ -8,6 +8,7 @@ import datepicker from '@primeuix/themes/aura/datepicker';
 import dialog from '@primeuix/themes/aura/dialog';
 import iconfield from '@primeuix/themes/aura/iconfield';
 import inputtext from '@primeuix/themes/aura/inputtext';
+import menu from '@primeuix/themes/aura/menu';
 import multiselect from '@primeuix/themes/aura/multiselect';
 import popover from '@primeuix/themes/aura/popover';
 import progressbar from '@primeuix/themes/aura/progressbar';
@@ -77,6 +78,7 @@ const COMPONENT_TOKENS = {
   dialog,
   iconfield,
   inputtext,
+  menu,
   multiselect,
   popover,
   progressbar,

@@ -1,4 +1,14 @@
-import type { Amendment, Comparison, Curves, EditablePart, PartValue, ProgrammeChanged, ProgrammeView, Setup } from '@gezeit/contract';
+import type {
+  AlignmentByHand,
+  Amendment,
+  Comparison,
+  Curves,
+  EditablePart,
+  PartValue,
+  ProgrammeChanged,
+  ProgrammeView,
+  Setup,
+} from '@gezeit/contract';
 import { withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
@@ -71,9 +81,10 @@ export const useProgramme = defineStore('programme', () => {
 
   /** What a change answers comes without the logs: those that are known stand. */
   const withLogs = (next: ProgrammeView | ProgrammeChanged): ProgrammeView => {
-    // But where something else is decided about columns, the logs were read anew.
-    const decided = (bundle: ProgrammeView['bundle'] | undefined) => JSON.stringify(bundle?.channels ?? null);
-    if (stored.value?.id === next.id && !('logs' in next) && decided(stored.value.bundle) !== decided(next.bundle)) void reread();
+    // But where something else is decided about columns, or pulls list other files, they are not.
+    const read = ({ channels, pulls }: ProgrammeView['bundle']) =>
+      JSON.stringify([channels ?? null, pulls.map(({ logs }) => logs.map(({ file }) => file))]);
+    if (stored.value?.id === next.id && !('logs' in next) && read(stored.value.bundle) !== read(next.bundle)) void reread();
     return { logs: stored.value?.logs ?? [], ...next };
   };
 
@@ -206,6 +217,7 @@ export const useProgramme = defineStore('programme', () => {
   }
 
   const exclude = (pull: string, excluded: string | false | null) => change((id) => api.exclude(id, pull, excluded));
+  const align = (pull: string, moved: AlignmentByHand) => change((id) => api.align(id, pull, moved));
   const amend = (pull: string, amendment: Amendment) => change((id) => api.amend(id, pull, amendment));
   /** Takes the last change back; one that is still being stored is waited for, or an earlier one would be undone. */
   async function undo(): Promise<boolean> {
@@ -241,6 +253,7 @@ export const useProgramme = defineStore('programme', () => {
     reread,
     exclude,
     amend,
+    align,
     undo,
   };
 });

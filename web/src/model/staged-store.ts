@@ -1,4 +1,4 @@
-import { stagedKey, type ReadPull, type Staged, type StagedDecisions, type StagedKind } from '@gezeit/contract';
+import { decidedOf, stagedKey, type ReadPull, type Staged, type StagedDecisions, type StagedKind } from '@gezeit/contract';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
@@ -16,6 +16,8 @@ export interface StagedPull extends ReadPull {
   atS: number;
   timeKnown: boolean;
   peak: { powerW: number; rpm: number | null } | null;
+  /** It is in the programme already: files can come to it, and nothing else of it is decided here. */
+  stands: boolean;
 }
 
 /** Pulls that nothing tells the time of stand so far apart, s. */
@@ -43,9 +45,11 @@ export const useStaged = defineStore('staged', () => {
       startedAt === null ? null : Date.parse(/(Z|[+-]\d\d:\d\d)$/.test(startedAt) ? startedAt : `${startedAt}Z`),
     );
     const first = known[0] ?? 0;
+    const standing = new Map(staged.value!.into?.pulls.map((pull) => [pull.id, pull]));
     return reading.pulls.map((pull, i) => {
-      const key = stagedKey(pull.members);
-      const decided = decisions.value.pulls[key];
+      const key = stagedKey(pull);
+      const stands = standing.get(pull.id);
+      const decided = stands ?? decidedOf(pull, decisions.value.pulls);
       const afterS = hints.afterS?.[key] ?? null;
       const ms = known[i] ?? null;
       return {
@@ -56,12 +60,13 @@ export const useStaged = defineStore('staged', () => {
         atS: ms !== null ? (ms - first) / 1000 : (afterS ?? i * APART_S),
         timeKnown: ms !== null || afterS !== null,
         peak: hints.peaks[key] ?? null,
+        stands: stands !== undefined,
       };
     });
   });
 
   /** Sends loose exports; the id of what they became, or null where it failed. */
-  async function send(files: BundleFile[]): Promise<string | null> {
+  async function send(files: BundleFile[], into: string | null): Promise<string | null> {
     failure.value = null;
     if (!(await person.ensure())) return null;
     sending.value = 0;
@@ -72,7 +77,7 @@ export const useStaged = defineStore('staged', () => {
         : files.length === 1
           ? first!.path.replace(/\.[^.]*$/, '')
           : `Exports of ${new Date(first!.file.lastModified).toISOString().slice(0, 10)}`;
-      const started = await uploadLoose(files, title, (share) => (sending.value = share), new AbortController().signal);
+      const started = await uploadLoose(files, { title, into }, (share) => (sending.value = share), new AbortController().signal);
       return started.id;
     } catch (error) {
       failure.value = asFailure(error);
@@ -85,9 +90,11 @@ export const useStaged = defineStore('staged', () => {
   /** Loads what was dropped, and follows the reading to its end. */
   async function open(id: string): Promise<void> {
     const mine = ++asking;
-    if (staged.value?.id !== id) staged.value = null;
+    if (staged.value?.id !== id) {
+      staged.value = null;
+      undone.length = 0;
+    }
     failure.value = null;
-    undone.length = 0;
     for (;;) {
       try {
         const next = await api.staged(id);
@@ -106,15 +113,13 @@ export const useStaged = defineStore('staged', () => {
 
   /** What nobody has decided yet is proposed once: a long pause between pulls is a swap. */
   async function propose(): Promise<void> {
-    if (Object.keys(decisions.value.pulls).length > 0 || pulls.value.length === 0) return;
+    const found = pulls.value.filter(({ stands }) => !stands);
+    if (Object.keys(decisions.value.pulls).length > 0 || found.length === 0) return;
     const letters = proposedSetups(
-      pulls.value,
+      found,
       decisions.value.setups.map(({ id }) => id),
     );
-    await decide(
-      { pulls: Object.fromEntries(pulls.value.map(({ key }, i) => [key, { setup: letters[i]!, kind: 'measured' as const }])) },
-      false,
-    );
+    await decide({ pulls: Object.fromEntries(found.map(({ key }, i) => [key, { setup: letters[i]!, kind: 'measured' as const }])) }, false);
   }
 
   async function decide(change: Partial<StagedDecisions>, undoable = true): Promise<void> {
@@ -141,12 +146,36 @@ export const useStaged = defineStore('staged', () => {
 
   /** What the chosen pulls are; a setup that is new with it is one decision with it, and one undo. */
   const paint = (keys: readonly string[], change: { setup?: string; kind?: StagedKind }, setups = decisions.value.setups) => {
-    const chosen = pulls.value.filter(({ key }) => keys.includes(key));
+    const chosen = pulls.value.filter(({ key, stands }) => keys.includes(key) && !stands);
+    if (chosen.length === 0) return;
     return decide({
       setups,
       pulls: { ...decisions.value.pulls, ...Object.fromEntries(chosen.map(({ key, setup, kind }) => [key, { setup, kind, ...change }])) },
     });
   };
+
+  /** Puts a sweep into a pull, into none or on its own; null: as it was found. `wholeFile` where the file shows no sweep. */
+  function place(sweep: string, target: string | null, wholeFile: boolean) {
+    const places = { ...decisions.value.places };
+    const file = sweep.slice(0, sweep.lastIndexOf('#'));
+    for (const key of Object.keys(places)) if (key === sweep || (wholeFile && key.startsWith(`${file}#`))) delete places[key];
+    if (target !== null) places[sweep] = target;
+    return decide({ places });
+  }
+
+  /** Sends the files to a programme that stands, or lets them become one. */
+  async function direct(programmeId: string | null): Promise<void> {
+    const { id } = staged.value!;
+    if (!(await person.ensure())) return;
+    try {
+      await saving;
+      await api.directStaged(id, programmeId);
+      undone.length = 0;
+      await open(id);
+    } catch (error) {
+      failure.value = asFailure(error);
+    }
+  }
 
   async function undo(): Promise<void> {
     const before = undone.pop();
@@ -187,7 +216,7 @@ export const useStaged = defineStore('staged', () => {
     }
   }
 
-  return { staged, sending, keeping, failure, decisions, pulls, send, open, decide, paint, undo, keep, throwAway };
+  return { staged, sending, keeping, failure, decisions, pulls, send, open, decide, paint, place, direct, undo, keep, throwAway };
 });
 
 /** A pause so much longer than the usual one is a swap. */

@@ -6,13 +6,16 @@ import { z } from 'zod';
 import { Log, type TraceRow } from '../../database/entities.js';
 import { bufferToSamples } from '../../store/samples.js';
 import { idParams, route } from '../route.js';
-import { encodeTraces, reduceSeries } from '../trace-answer.js';
+import { between, encodeTraces, reduceSeries } from '../trace-answer.js';
 
 const traceQuery = z.object({
   /** Column ids, separated by commas. */
   columns: z.string().min(1),
   /** Stretches into which a long record is reduced; each keeps its lowest and highest sample. */
   points: z.coerce.number().int().min(10).max(20_000).default(1200),
+  /** Only what lies between these, s on the log's clock; each side may be open. */
+  fromS: z.coerce.number().optional(),
+  toS: z.coerce.number().optional(),
 });
 
 const unpacked = promisify(gunzip);
@@ -41,7 +44,7 @@ export const logRoutes = [
       const timeS = time ? bufferToSamples(time.samples) : Float64Array.from({ length: count }, (_, i) => i);
       const series = wanted.map((id) => {
         const { samples } = traces.find((trace) => trace.id === id)!;
-        return reduceSeries({ column: id, timeS, values: bufferToSamples(samples) }, query.points);
+        return reduceSeries(between({ column: id, timeS, values: bufferToSamples(samples) }, query.fromS, query.toS), query.points);
       });
       return { type: 'application/octet-stream', body: encodeTraces(log.id, series) };
     },

@@ -1,4 +1,5 @@
 import {
+  alignmentByHandSchema,
   amendmentSchema,
   boardSchema,
   curvesSchema,
@@ -14,6 +15,7 @@ import { Programme } from '../../database/entities.js';
 import { exportBundle } from '../../store/export-bundle.js';
 import { changePull, undoAmendment } from '../../day/amend-pull.js';
 import { undoAdded } from '../../staging/add-to-programme.js';
+import { alignByHand, undoAlignment } from '../../store/align-by-hand.js';
 import { changeExclusion, undoLast } from '../../store/changes.js';
 import { findProgramme } from '../../store/load-bundle.js';
 import { boardEntry, programmeChanged, programmeView } from '../programme-view.js';
@@ -91,6 +93,22 @@ export const programmeRoutes = [
     },
   }),
   route({
+    method: 'patch',
+    path: '/api/programmes/:id/pulls/:pull/alignment',
+    summary: 'Move a log of a pull against the others by hand, or give it back to what the logs show.',
+    params: idParams.extend({ pull: z.string().min(1).max(100) }),
+    body: alignmentByHandSchema,
+    answer: programmeChangedSchema,
+    changes: true,
+    async handle({ params, body, person, services }) {
+      const { pulls } = await analysedState(services, await loadState(services.database.manager, params.id));
+      const alignments = pulls.find(({ id }) => id === params.pull)?.alignments ?? [];
+      await alignByHand(services.database, params.id, params.pull, body, alignments, person);
+      await services.days.changed(params.id);
+      return programmeChanged(services, params.id);
+    },
+  }),
+  route({
     method: 'post',
     path: '/api/programmes/:id/pulls/:pull/amendments',
     summary: 'Correct weather, figures, kind or setup of a driven pull, with the reason; the pull says so from then on.',
@@ -112,7 +130,11 @@ export const programmeRoutes = [
     answer: programmeChangedSchema,
     changes: true,
     async handle({ params, services }) {
-      await undoLast(services.database, params.id, { 'pull-amended': undoAmendment, 'files-added': undoAdded });
+      await undoLast(services.database, params.id, {
+        'pull-amended': undoAmendment,
+        'files-added': undoAdded,
+        'log-aligned': undoAlignment,
+      });
       await services.days.changed(params.id);
       return programmeChanged(services, params.id);
     },

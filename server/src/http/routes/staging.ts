@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { join } from 'node:path';
-import { doneSchema, importStateSchema, stagedDecisionsSchema, stagedListSchema, stagedSchema } from '@gezeit/contract';
+import { doneSchema, importStateSchema, stagedDecisionsSchema, stagedIntoSchema, stagedListSchema, stagedSchema } from '@gezeit/contract';
 import { z } from 'zod';
 import { incomingFolder } from '../../paths.js';
 import { changeArchived } from '../../store/changes.js';
@@ -62,9 +62,21 @@ export const stagingRoutes = [
     },
   }),
   route({
+    method: 'patch',
+    path: '/api/staged/:id/into',
+    summary: 'Say to which programme dropped files are added; null where they become one.',
+    params: idParams,
+    body: stagedIntoSchema,
+    answer: stagedSchema,
+    changes: true,
+    async handle({ params, body: { programmeId }, services: { staging, database } }) {
+      return staging.direct(params.id, programmeId === null ? null : (await standingOf(database.manager, programmeId)).said);
+    },
+  }),
+  route({
     method: 'post',
     path: '/api/staged/:id/keep',
-    summary: 'Make a programme of dropped files: an import that can be followed.',
+    summary: 'Make a programme of dropped files, or add them to the one that they are for: an import that can be followed.',
     params: idParams,
     answer: importStateSchema,
     changes: true,

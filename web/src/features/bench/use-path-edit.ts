@@ -1,5 +1,6 @@
 import { pathSectionSchema, type PathSection, type SectionKind, type Setup } from '@gezeit/contract';
 import { inOrderOfTheWay } from '@gezeit/core';
+import { useRoute } from 'vue-router';
 import { useProgramme } from '../../model/programme-store.js';
 import { SECTION_WORDS } from './section-words.js';
 import { useBench } from './use-bench.js';
@@ -8,6 +9,7 @@ import { useBench } from './use-bench.js';
 export function usePathEdit() {
   const programme = useProgramme();
   const bench = useBench();
+  const route = useRoute();
 
   function editPath(setupId: string, what: string, change: (path: PathSection[]) => PathSection[]): Promise<boolean> {
     return programme.edit('setups', `path of ${setupId}: ${what}`, (now) =>
@@ -27,12 +29,14 @@ export function usePathEdit() {
       (setup): setup is Setup => setup !== null,
     );
     const ids = targets.map((setup) => setup.id);
+    const before = route.fullPath;
     await programme.edit('setups', `section ${name} added`, (now) =>
       now.map((setup) =>
         ids.includes(setup.id) ? { ...setup, path: inOrderOfTheWay([...(setup.path ?? []), structuredClone(section)]) } : setup,
       ),
     );
-    await bench.openSection(id);
+    // Whoever has opened something else meanwhile is not called back.
+    if (route.fullPath === before) await bench.openSection(id);
   }
 
   /** Changes a section from what it holds when the change is made, not from what the page showed when it was typed. */

@@ -2,6 +2,7 @@
 import { onBeforeUnmount, onMounted, ref } from 'vue';
 import { useRouter } from 'vue-router';
 import { droppedFiles } from './dropped-files.js';
+import { openProgramme } from './open-programme.js';
 
 /** Takes what is dropped anywhere on the page: a bundle, or the exports of a day. */
 const router = useRouter();
@@ -39,7 +40,9 @@ onBeforeUnmount(() => Object.entries(listeners).forEach(([name, listener]) => wi
 </script>
 
 <template>
-  <div v-if="over" class="drop" aria-hidden="true">Let go: a bundle opens, exports are sorted</div>
+  <div v-if="over" class="drop" aria-hidden="true">
+    Let go: a bundle opens, exports are sorted{{ openProgramme(router) ? ' into this programme' : '' }}
+  </div>
 </template>
 
 <style scoped>

@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import type { LogView } from '@gezeit/contract';
-import { computed } from 'vue';
+import Button from 'primevue/button';
+import { computed, useTemplateRef } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import TideStrip from '../../parts/tide/TideStrip.vue';
 import NextStep from '../../parts/NextStep.vue';
 import { beforeLogs } from '../../model/next-step.js';
 import { useProgramme } from '../../model/programme-store.js';
+import { useStaged } from '../../model/staged-store.js';
 import { useSelection } from '../../model/use-selection.js';
+import FailureNote from '../../shared/ui/FailureNote.vue';
 import LogTraces from './LogTraces.vue';
 import PullTable from './PullTable.vue';
 import ReadReport from './ReadReport.vue';
@@ -30,6 +33,17 @@ const log = computed<LogView | null>(
     logs.value[0] ??
     null,
 );
+const picker = useTemplateRef<HTMLInputElement>('picker');
+const staged = useStaged();
+
+/** Logs that come later are sorted into this programme. */
+async function addFiles(): Promise<void> {
+  const files = [...(picker.value!.files ?? [])].map((file) => ({ path: file.name, file }));
+  picker.value!.value = '';
+  if (files.length === 0) return;
+  const id = await staged.send(files, view.value.id);
+  if (id) await router.push({ name: 'sort', params: { id } });
+}
 const choose = (entry: LogView) => void router.replace({ query: { ...route.query, device: entry.device } });
 const finding = computed(() => view.value.findings.pulls.find(({ id }) => id === pull.value));
 const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.value));
@@ -38,7 +52,15 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
 <template>
   <div class="page">
     <h1 class="visually-hidden">Logs</h1>
-    <NextStep v-if="next" v-bind="next" />
+    <input ref="picker" type="file" multiple hidden data-test="add-files" @change="addFiles" />
+    <FailureNote v-if="staged.failure" :failure="staged.failure" />
+    <template v-if="next">
+      <NextStep v-bind="next" />
+      <p>
+        Or bring the logs of a day that is driven:
+        <Button size="small" outlined label="Add files" @click="picker?.click()" />
+      </p>
+    </template>
     <TideStrip v-else :tide="view.tide" :time-zone="timeZone" />
     <div v-if="!next" class="desk">
       <PullTable class="table" />
@@ -48,11 +70,12 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
           <button v-for="entry in logs" :key="entry.id" type="button" :aria-pressed="entry.id === log.id" @click="choose(entry)">
             {{ entry.device }}
           </button>
+          <Button size="small" text label="Add files" @click="picker?.click()" />
           <a class="file" :href="`/api/logs/${log.id}/original`" download>{{ log.file }}</a>
         </div>
         <LogTraces v-if="log" :key="`${log.id}/${log.columns[0]?.id}`" :log="log" :finding="finding" :detail="detail" />
         <p v-else class="muted">There is no log of pull {{ pull }}: its figures were typed, or nothing was logged.</p>
-        <ReadReport v-if="log" :log="log" :detail="detail" />
+        <ReadReport v-if="log" :log="log" :logs="logs" :finding="finding" :detail="detail" />
       </section>
     </div>
   </div>

@@ -1,30 +1,46 @@
 <script setup lang="ts">
-import type { ChannelMapping, LogView, PullDetail, ReadColumn } from '@gezeit/contract';
-import { quantityWords } from '@gezeit/core';
-import { computed, ref } from 'vue';
+import type { ChannelMapping, LogView, PullDetail, PullFinding, ReadColumn } from '@gezeit/contract';
+import { HOW_WORDS, quantityWords } from '@gezeit/core';
+import Button from 'primevue/button';
+import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import ColumnTable from '../../parts/ColumnTable.vue';
 import { useProgramme } from '../../model/programme-store.js';
 
-/** What was taken for what in one file, corrected where it stands. */
-const props = defineProps<{ log: LogView; detail?: PullDetail }>();
+const AlignByHand = defineAsyncComponent(() => import('./AlignByHand.vue'));
 
-const ALIGNED = {
+/** What was taken for what in one file, corrected where it stands. */
+const props = defineProps<{ log: LogView; logs: readonly LogView[]; finding?: PullFinding; detail?: PullDetail }>();
+
+/** Alignments that have a sentence of their own; the others say by what they were found. */
+const ALIGNED: Readonly<Record<string, string>> = {
   first: 'The clock of this log is the pull’s clock.',
-  'engine-speed': 'aligned on engine speed',
-  'roller-speed': 'aligned on roller speed',
-  'same-clock': 'has no speed: assumed to run on the same clock',
-  'same-start': 'has no speed: assumed to have been started together with the first log',
+  'same-clock': 'nothing in it tells: assumed to run on the same clock',
+  'same-start': 'nothing in it tells: assumed to have been started together with the first log',
   curve: 'A curve over engine speed: needs no alignment.',
-} as Record<string, string>;
+};
 const alignment = computed(() => {
   const entry = props.detail?.alignments.find(({ file }) => file === props.log.file);
   if (!entry) return null;
-  const words = ALIGNED[entry.how] ?? entry.how;
+  const words = ALIGNED[entry.how] ?? `aligned ${HOW_WORDS[entry.how] ?? entry.how}`;
   if (entry.how === 'first' || entry.how === 'curve') return words;
   const residual = entry.residualS === null ? '' : ` (within ${(1000 * entry.residualS).toFixed(0)} ms)`;
   const way = entry.offsetS < 0 ? 'behind' : 'ahead of';
   return `Its clock runs ${Math.abs(entry.offsetS).toFixed(2)} s ${way} the first log’s; ${words}${residual}.`;
 });
+// The log upon whose clock the others are put.
+const lead = computed(() => {
+  const file = props.detail?.alignments.find(({ how }) => how === 'first')?.file;
+  return props.logs.find((entry) => entry.file === file) ?? null;
+});
+const movable = computed(
+  () =>
+    lead.value !== null &&
+    lead.value.id !== props.log.id &&
+    props.finding?.startS != null &&
+    props.detail!.alignments.some(({ file, how }) => file === props.log.file && how !== 'curve'),
+);
+const aligning = ref(false);
+watch([() => props.log.id, () => props.detail?.id], () => (aligning.value = false));
 const programme = useProgramme();
 const forAll = ref(true);
 const problems = computed(() => props.log.report.problems ?? []);
@@ -83,7 +99,11 @@ const size = computed(() => `${(props.log.byteCount / 1000).toFixed(0)} kB, ${pr
       ><template v-if="log.report.preamble.length"> · {{ log.report.preamble.length }} lines before it</template
       ><template v-if="log.report.remarks.length"> · remarks: {{ log.report.remarks.join('; ') }}</template>
     </p>
-    <p v-if="alignment" class="small">{{ alignment }}</p>
+    <p v-if="alignment" class="small">
+      {{ alignment }}
+      <Button v-if="movable && !aligning" size="small" text label="Align by hand" @click="aligning = true" />
+    </p>
+    <AlignByHand v-if="movable && aligning" :lead="lead!" :log="log" :finding="finding!" :detail="detail!" @done="aligning = false" />
     <p v-for="note in log.report.notes" :key="note" class="small">{{ note }}</p>
     <ul v-if="problems.length > 0" class="problems small">
       <li v-for="problem in problems" :key="problem.what">

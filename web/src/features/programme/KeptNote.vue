@@ -28,7 +28,11 @@ async function takeBack(): Promise<void> {
 
 <template>
   <div v-if="staged" class="kept" role="status">
-    <span>Kept from the files that you dropped. What is still open (question, limit, car, cell) stands in Question.</span>
+    <span>{{
+      route.name === 'verdict'
+        ? 'Kept from the files that you dropped. What is still open (question, limit, car, cell) stands in Question.'
+        : 'The files were added.'
+    }}</span>
     <Button size="small" outlined label="Take back and sort again" @click="takeBack()" />
     <Button size="small" text label="Good" @click="done()" />
     <FailureNote v-if="failure" :failure="failure" />

@@ -1,15 +1,16 @@
 <script setup lang="ts">
 import { DEVICE_WORDS, quantityWords } from '@gezeit/core';
-import type { ChannelMapping, Channels, DeviceProfile, ReadFile, Reading } from '@gezeit/contract';
+import { STANDING_FOLDER, type ChannelMapping, type Channels, type DeviceProfile, type ReadFile, type Reading } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, ref, useTemplateRef } from 'vue';
 import ColumnTable from '../../parts/ColumnTable.vue';
 import { answerSchemas } from '../../shared/api/answer-schemas.js';
 import { saveText } from '../../shared/save.js';
+import { freeSweeps, shortName, type Sweep } from './sweeps.js';
 
 /** What the files are taken for, a line for each kind of file: what is not known first, then what was assumed, then remarks. */
 const props = defineProps<{ reading: Reading; channels: Channels | null }>();
-const emit = defineEmits<{ channels: [channels: Channels | null] }>();
+const emit = defineEmits<{ channels: [channels: Channels | null]; ask: [event: Event, sweep: Sweep] }>();
 
 interface Kind {
   key: string;
@@ -22,6 +23,7 @@ interface Kind {
 const kinds = computed<Kind[]>(() => {
   const groups = new Map<string, ReadFile[]>();
   for (const file of props.reading.files) {
+    if (file.file.startsWith(STANDING_FOLDER)) continue;
     const key = file.columns.length === 0 ? `refused/${file.file}` : `${file.device}/${file.columns.map(({ header }) => header).join('|')}`;
     groups.set(key, [...(groups.get(key) ?? []), file]);
   }
@@ -122,6 +124,14 @@ async function applyProfile(event: Event): Promise<void> {
   profileSays.value = `“${profile.name}” counts for ${fits.length} ${fits.length === 1 ? 'file' : 'files'}.`;
   emit('channels', next);
 }
+/** Files that no pull has, each once, with what of them can be put into one. */
+const left = computed(() => {
+  const { files, pulls, unmatched } = props.reading;
+  return [...new Map(unmatched.map((entry) => [entry.file, entry])).values()].map((entry) => {
+    const file = files.find((candidate) => candidate.file === entry.file);
+    return { ...entry, sweeps: file ? freeSweeps(file, pulls) : [] };
+  });
+});
 const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => quantity !== null).length;
 </script>
 
@@ -168,8 +178,17 @@ const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => q
         />
       </template>
     </div>
-    <p v-for="entry in reading.unmatched" :key="entry.file" class="small">
-      <b>{{ entry.file.split('/').pop() }}</b> belongs to no pull: {{ entry.why }}
+    <p v-for="entry in left" :key="entry.file" class="small left">
+      <b>{{ shortName(entry.file) }}</b> belongs to no pull: {{ entry.why }}
+      <Button
+        v-for="sweep in entry.sweeps"
+        :key="sweep.key"
+        size="small"
+        outlined
+        :label="entry.sweeps.length === 1 ? 'Say its pull' : sweep.words"
+        :aria-label="`Say the pull of ${sweep.words}`"
+        @click="emit('ask', $event, sweep)"
+      />
     </p>
   </section>
 </template>
@@ -231,5 +250,11 @@ ul {
   display: flex;
   gap: 0.4rem;
   margin: 0.3rem 0;
+}
+.left {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem;
 }
 </style>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { HOW_WORDS } from '@gezeit/core';
-import { STAGED_KINDS, type Reading, type StagedKind } from '@gezeit/contract';
+import { STAGED_KINDS, STANDING_FOLDER, type Reading, type StagedKind } from '@gezeit/contract';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
 import type { StagedPull } from '../../model/staged-store.js';
 import { clock } from './strip-geometry.js';
+import { shortName, sweepOf, type Sweep } from './sweeps.js';
 
 /** Every pull that was found: when, over which speeds, its peak, its files, and what it is. */
 const props = defineProps<{
@@ -14,7 +15,11 @@ const props = defineProps<{
   selected: readonly string[];
   timeZone: string;
 }>();
-const emit = defineEmits<{ select: [keys: string[]]; paint: [keys: string[], change: { setup?: string; kind?: StagedKind }] }>();
+const emit = defineEmits<{
+  select: [keys: string[]];
+  paint: [keys: string[], change: { setup?: string; kind?: StagedKind }];
+  ask: [event: Event, sweep: Sweep];
+}>();
 const show = useShow();
 
 const KIND_WORDS: Record<StagedKind, string> = {
@@ -23,7 +28,7 @@ const KIND_WORDS: Record<StagedKind, string> = {
   aborted: 'aborted',
   'left-out': 'no pull: leave out',
 };
-const sweepOf = computed(() => {
+const spanOf = computed(() => {
   const files = new Map(props.reading.files.map((file) => [file.file, file]));
   return (pull: StagedPull) => {
     for (const member of pull.members) {
@@ -39,11 +44,12 @@ const startOf = (pull: StagedPull) =>
     : pull.timeKnown
       ? `+${Math.round(pull.atS / 60)} min`
       : '–';
-const shortName = (file: string) => file.split('/').pop()!;
 function offsetWords(member: StagedPull['members'][number]): string {
   const within = member.withinS === null ? '' : `, ± ${(1000 * member.withinS).toFixed(0)} ms`;
   return `${HOW_WORDS[member.how]}${member.how === 'first' ? '' : within}`;
 }
+const isKnown = ({ file }: StagedPull['members'][number]) => file.startsWith(STANDING_FOLDER);
+const isNew = (pull: StagedPull, member: StagedPull['members'][number]) => pull.stands && !isKnown(member);
 const isUnsure = ({ how, withinS }: StagedPull['members'][number]) =>
   how === 'assumed' || how === 'order' || how === 'clock' || (withinS ?? 0) > 0.15;
 </script>
@@ -74,9 +80,10 @@ const isUnsure = ({ how, withinS }: StagedPull['members'][number]) =>
             <b>{{ pull.id }}</b>
           </td>
           <td>{{ startOf(pull) }}</td>
-          <td class="number">{{ sweepOf(pull) ? `${sweepOf(pull)!.fromRpm}–${sweepOf(pull)!.toRpm}` : '–' }}</td>
+          <td class="number">{{ spanOf(pull) ? `${spanOf(pull)!.fromRpm}–${spanOf(pull)!.toRpm}` : '–' }}</td>
           <td class="number">{{ pull.peak ? show.power(pull.peak.powerW / 1000) : '–' }}</td>
-          <td>
+          <td v-if="pull.stands">{{ pull.setup }}</td>
+          <td v-else>
             <select
               :value="pull.setup"
               :aria-label="`Setup of ${pull.id}`"
@@ -85,7 +92,8 @@ const isUnsure = ({ how, withinS }: StagedPull['members'][number]) =>
               <option v-for="setup in setups" :key="setup.id" :value="setup.id">{{ setup.id }}</option>
             </select>
           </td>
-          <td>
+          <td v-if="pull.stands" class="muted">{{ KIND_WORDS[pull.kind] }}, in the programme</td>
+          <td v-else>
             <select
               :value="pull.kind"
               :aria-label="`Kind of ${pull.id}`"
@@ -95,13 +103,18 @@ const isUnsure = ({ how, withinS }: StagedPull['members'][number]) =>
             </select>
           </td>
           <td class="files">
-            <span
+            <button
               v-for="member in pull.members"
               :key="`${member.file}${member.recording}${member.startS}`"
-              :title="offsetWords(member)"
-              :class="{ unsure: isUnsure(member) }"
-              >{{ shortName(member.file) }}<template v-if="isUnsure(member)"> ({{ offsetWords(member) }})</template></span
+              type="button"
+              :title="`${offsetWords(member)}; click to put it elsewhere`"
+              :class="{ unsure: isUnsure(member), known: isKnown(member) }"
+              :aria-label="`${shortName(member.file)} of ${pull.id}: put it elsewhere`"
+              @click.stop="emit('ask', $event, sweepOf(member, reading.files))"
             >
+              {{ isNew(pull, member) ? '+ ' : '' }}{{ shortName(member.file)
+              }}<template v-if="isUnsure(member)"> ({{ offsetWords(member) }})</template>
+            </button>
           </td>
         </tr>
       </tbody>
@@ -119,11 +132,24 @@ tbody tr {
 .files {
   font-size: 13px;
 }
-.files span + span::before {
-  content: ' · ';
+.files button {
+  font: inherit;
+  color: inherit;
+  text-align: left;
+  background: none;
+  border: 0;
+  border-bottom: 1px dotted var(--line);
+  padding: 0;
+  margin-right: 0.7rem;
+  cursor: pointer;
+}
+.files button.known {
   color: var(--muted);
 }
-.unsure {
+.files button:hover {
+  border-bottom-color: var(--green);
+}
+.files button.unsure {
   color: var(--amber-ink, var(--amber));
 }
 select {

@@ -1,17 +1,20 @@
 <script setup lang="ts">
-import type { StagedKind } from '@gezeit/contract';
+import { STANDING_FOLDER, type StagedKind } from '@gezeit/contract';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
-import { computed, ref, watch } from 'vue';
+import { computed, ref, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import NumberInput from '../../shared/form/NumberInput.vue';
 import TextEdit from '../../shared/form/TextEdit.vue';
 import { provideShortcuts } from '../../shared/shortcuts.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useStaged } from '../../model/staged-store.js';
+import PlaceMenu from './PlaceMenu.vue';
 import SortFiles from './SortFiles.vue';
+import SortInto from './SortInto.vue';
 import SortStrip from './SortStrip.vue';
 import SortTable from './SortTable.vue';
+import { freeSweeps, type Sweep } from './sweeps.js';
 
 /** Dropped exports brought to pulls: setups are painted over them, what cannot be decided is asked once, and then they are kept. */
 const store = useStaged();
@@ -31,11 +34,22 @@ const startMs = computed(() => {
   const { day, firstAt } = decisions.value ?? {};
   return day && firstAt ? Date.parse(`${day}T${firstAt.padEnd(8, ':00')}Z`) : null;
 });
-const asksStart = computed(() => store.pulls.some(({ startedAt }) => startedAt === null));
+const asksStart = computed(() => store.pulls.some(({ startedAt, stands }) => startedAt === null && !stands));
 const dateQuestion = computed(() => reading.value?.questions.find(({ what }) => what.includes('day first or month first')) ?? null);
 const otherQuestions = computed(() => reading.value?.questions.filter((question) => question !== dateQuestion.value) ?? []);
 const weather = computed(() => decisions.value?.weather ?? staged.value?.hints?.weather ?? null);
-const kept = computed(() => store.pulls.filter(({ kind }) => kind !== 'left-out').length);
+const into = computed(() => staged.value?.into ?? null);
+const fresh = computed(() => store.pulls.filter(({ stands }) => !stands));
+const kept = computed(() => fresh.value.filter(({ kind }) => kind !== 'left-out').length);
+const dropped = computed(() => reading.value!.files.filter(({ file }) => !file.startsWith(STANDING_FOLDER)).length);
+const keepLabel = computed(() => (into.value ? 'Add to the programme' : `Keep ${counted(kept.value, 'pull')}`));
+const counted = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`;
+
+// Files are put into pulls by one menu, wherever they stand.
+const placing = useTemplateRef<InstanceType<typeof PlaceMenu>>('placing');
+const askPlace = (event: Event, sweep: Sweep) => placing.value!.ask(event, sweep);
+const sweepsAsked = (files: readonly string[]) =>
+  reading.value!.files.filter(({ file }) => files.includes(file)).flatMap((file) => freeSweeps(file, reading.value!.pulls));
 
 function paint(change: { setup?: string; kind?: StagedKind }): void {
   if (selected.value.length > 0) void store.paint(selected.value, change);
@@ -70,7 +84,7 @@ const orNull = (value: number | null | undefined) => (value == null || !Number.i
 
 async function keep(): Promise<void> {
   const programmeId = await store.keep();
-  if (programmeId) await router.push({ name: 'verdict', params: { id: programmeId }, query: { sorted: id.value } });
+  if (programmeId) await router.push({ name: into.value ? 'logs' : 'verdict', params: { id: programmeId }, query: { sorted: id.value } });
 }
 async function throwAway(): Promise<void> {
   if (await store.throwAway()) await router.push({ name: 'programmes' });
@@ -97,15 +111,19 @@ provideShortcuts([
       <div>
         <h1>Sort what was dropped</h1>
         <p v-if="reading" class="muted">
-          {{ reading.files.length }} {{ reading.files.length === 1 ? 'file' : 'files' }}, {{ store.pulls.length }}
-          {{ store.pulls.length === 1 ? 'pull' : 'pulls' }} found. Nothing is kept yet; it waits here until you keep it or throw it away.
+          {{ counted(dropped, 'file')
+          }}<template v-if="into"
+            >: {{ counted(store.pulls.length - fresh.length, 'pull') }} in the programme, {{ fresh.length }} new.</template
+          ><template v-else>, {{ counted(store.pulls.length, 'pull') }} found.</template> Nothing is kept yet; it waits here until you keep
+          it or throw it away.
         </p>
+        <SortInto v-if="reading" :into="into" @direct="store.direct($event)" />
       </div>
       <div v-if="reading" class="actions">
         <Button text label="Throw away" @click="throwAway()" />
         <Button
-          :label="`Keep ${kept} ${kept === 1 ? 'pull' : 'pulls'}`"
-          :disabled="kept === 0 || store.keeping !== null || staged!.state === 'reading'"
+          :label="keepLabel"
+          :disabled="(kept === 0 && !into) || store.keeping !== null || staged!.state === 'reading'"
           @click="keep()"
         />
       </div>
@@ -138,7 +156,7 @@ provideShortcuts([
         No full-throttle sweep was found in these files. Look below at what their columns are taken for: often the engine speed was not
         known.
       </p>
-      <p v-if="store.pulls.length > 0" class="small muted hint">
+      <p v-if="fresh.length > 0" class="small muted hint">
         Select posts (drag, or arrow keys) and press 1…9 for their setup, c conditioning, m measured, x leave out, z undo.
       </p>
       <div v-if="dateQuestion" class="ask" role="group" :aria-label="dateQuestion.what">
@@ -156,13 +174,25 @@ provideShortcuts([
           @click="store.decide({ dateOrder: 'month-first' })"
         />
       </div>
-      <p v-for="question in otherQuestions" :key="question.what" class="ask">
-        {{ question.what }}
-        <span class="muted"
-          >{{ question.files.map((file) => file.split('/').pop()).join(', ') }}: left out until it is clear; files named or dated alike make
-          it so.</span
-        >
-      </p>
+      <div v-for="question in otherQuestions" :key="question.what" class="ask" role="group" :aria-label="question.what">
+        <b>{{ question.what }}</b>
+        <Button
+          v-for="sweep in sweepsAsked(question.files)"
+          :key="sweep.key"
+          size="small"
+          outlined
+          :label="sweep.words"
+          :aria-label="`Say the pull of ${sweep.words}`"
+          @click="askPlace($event, sweep)"
+        />
+        <span class="muted">Left out until you say it.</span>
+      </div>
+      <PlaceMenu
+        ref="placing"
+        :pulls="store.pulls"
+        :places="decisions.places"
+        @place="(sweep, target) => store.place(sweep.key, target, sweep.wholeFile)"
+      />
       <div class="desk">
         <SortTable
           v-if="store.pulls.length > 0"
@@ -174,9 +204,10 @@ provideShortcuts([
           :time-zone="timeZone"
           @select="selected = $event"
           @paint="(keys, change) => store.paint(keys, change)"
+          @ask="askPlace"
         />
         <section class="about" aria-label="The programme">
-          <label class="field"
+          <label v-if="!into" class="field"
             ><span>Programme</span
             ><TextEdit
               :model-value="decisions.title"
@@ -184,8 +215,9 @@ provideShortcuts([
               @commit="store.decide({ title: $event || 'Dropped files' })"
           /></label>
           <label v-for="(setup, index) in decisions.setups" :key="setup.id" class="field"
-            ><span>Setup {{ setup.id }}{{ index === 0 ? ', the reference' : '' }}</span
-            ><TextEdit :model-value="setup.name" :label="`Name of setup ${setup.id}`" @commit="rename(index, $event)"
+            ><span>Setup {{ setup.id }}{{ index === 0 && !into ? ', the reference' : '' }}</span
+            ><template v-if="into?.setups.some(({ id: known }) => known === setup.id)">{{ setup.name }}</template
+            ><TextEdit v-else :model-value="setup.name" :label="`Name of setup ${setup.id}`" @commit="rename(index, $event)"
           /></label>
           <div v-if="asksStart" class="row">
             <label class="field"
@@ -205,13 +237,13 @@ provideShortcuts([
                 @change="store.decide({ firstAt: ($event.target as HTMLInputElement).value || null })"
             /></label>
           </div>
-          <h3>
+          <h3 v-if="fresh.length > 0">
             Weather
             <span class="muted small">{{
               decisions.weather ? 'as typed' : weather ? 'as the files say' : 'no file tells: type it once'
             }}</span>
           </h3>
-          <div class="row">
+          <div v-if="fresh.length > 0" class="row">
             <label class="field"
               ><span>Temperature</span
               ><NumberInput
@@ -240,7 +272,7 @@ provideShortcuts([
           </div>
         </section>
       </div>
-      <SortFiles :reading="reading" :channels="decisions.channels" @channels="store.decide({ channels: $event })" />
+      <SortFiles :reading="reading" :channels="decisions.channels" @channels="store.decide({ channels: $event })" @ask="askPlace" />
     </template>
   </div>
 </template>

@@ -1,4 +1,5 @@
 import type {
+  AlignmentByHand,
   Amendment,
   ApiError,
   Board,
@@ -111,6 +112,8 @@ export const api = {
     change('PATCH', `/api/programmes/${encodeURIComponent(id)}/pulls/${encodeURIComponent(pull)}`, (of) => of.programmeChangedSchema, {
       excluded,
     }),
+  align: (id: string, pull: string, moved: AlignmentByHand): Promise<ProgrammeChanged> =>
+    change('PATCH', `${programmePath(id)}/pulls/${encodeURIComponent(pull)}/alignment`, (of) => of.programmeChangedSchema, moved),
   undo: (id: string): Promise<ProgrammeChanged> =>
     change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, (of) => of.programmeChangedSchema, {}),
   createProgramme: (body: { title: string; aspiration: string; vehicleId: string | null; cellId: string | null }) =>
@@ -167,6 +170,8 @@ export const api = {
     get(`/api/staged/${encodeURIComponent(id)}`, (of) => of.stagedSchema, signal),
   decideStaged: (id: string, decisions: StagedDecisions): Promise<Staged> =>
     change('PATCH', `/api/staged/${encodeURIComponent(id)}`, (of) => of.stagedSchema, decisions),
+  directStaged: (id: string, programmeId: string | null): Promise<Staged> =>
+    change('PATCH', `/api/staged/${encodeURIComponent(id)}/into`, (of) => of.stagedSchema, { programmeId }),
   keepStaged: (id: string): Promise<ImportState> =>
     change('POST', `/api/staged/${encodeURIComponent(id)}/keep`, (of) => of.importStateSchema),
   takeStagedBack: (id: string): Promise<Staged> =>

@@ -7,14 +7,15 @@ export interface TraceSamples {
   values: Float64Array;
 }
 
-/** Columns of a log, reduced by the server to what the screen can show, by column id. */
+/** Columns of a log, reduced by the server to what the screen can show, by column id; of a stretch of its clock alone where one is given. */
 export async function fetchTraces(
   logId: string,
   columns: string[],
   points: number,
   signal: AbortSignal,
+  span: readonly [number, number] | null = null,
 ): Promise<Map<string, TraceSamples>> {
-  const path = `/api/logs/${logId}/traces?columns=${columns.join(',')}&points=${points}`;
+  const path = `/api/logs/${logId}/traces?columns=${columns.join(',')}&points=${points}${span ? `&fromS=${span[0]}&toS=${span[1]}` : ''}`;
   const [bytes, { traceHeaderSchema }] = await Promise.all([api.bytes(path, signal), answerSchemas()]);
   const headerLength = new DataView(bytes).getUint32(0, true);
   const header = traceHeaderSchema.parse(JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, headerLength))));

@@ -14,10 +14,19 @@ export function uploadBundle(files: BundleFile[], onShare: (share: number) => vo
   return upload('/api/imports', files, onShare, signal, ({ importStateSchema }) => importStateSchema);
 }
 
-/** Sends loose exports, to be sorted. */
-export function uploadLoose(files: BundleFile[], title: string, onShare: (share: number) => void, signal: AbortSignal): Promise<Staged> {
+/** Sends loose exports, to be sorted: into a programme that stands, or as one of their own. */
+export function uploadLoose(
+  files: BundleFile[],
+  { title, into }: { title: string; into: string | null },
+  onShare: (share: number) => void,
+  signal: AbortSignal,
+): Promise<Staged> {
   const newest = files.reduce((most, { file }) => Math.max(most, file.lastModified), 0);
-  const query = new URLSearchParams({ title, ...(newest > 0 ? { lastModified: new Date(newest).toISOString() } : {}) });
+  const query = new URLSearchParams({
+    title,
+    ...(into === null ? {} : { into }),
+    ...(newest > 0 ? { lastModified: new Date(newest).toISOString() } : {}),
+  });
   return upload(`/api/staged?${query.toString()}`, files, onShare, signal, ({ stagedSchema }) => stagedSchema);
 }
 
