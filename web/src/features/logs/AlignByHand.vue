@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import type { LogView, PullDetail, PullFinding } from '@gezeit/contract';
 import Button from 'primevue/button';
-import { computed, onBeforeUnmount, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, onBeforeUnmount, ref, shallowRef, useId, useTemplateRef, watch } from 'vue';
 import { ApiFailure } from '../../shared/api/client.js';
 import { fetchTraces, type TraceSamples } from '../../shared/api/traces.js';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useWidth } from '../../shared/use-width.js';
 import { useProgramme } from '../../model/programme-store.js';
-import { overlayPath, tellingColumns } from './align-overlay.js';
+import { overlayPath, rangeWithin, tellingColumns } from './align-overlay.js';
 
 /** One log laid over the pull's first one, and moved by hand: dragged, or nudged by the arrow keys. */
 const props = defineProps<{ lead: LogView; log: LogView; finding: PullFinding; detail: PullDetail }>();
@@ -63,15 +63,25 @@ watch(
   { immediate: true },
 );
 
+const clip = useId();
 const frame = useTemplateRef<HTMLElement>('frame');
 const width = useWidth(frame);
 const perSecond = computed(() => (width.value - LEFT - RIGHT) / (span.value[1] - span.value[0]));
 const x = (timeS: number) => LEFT + (timeS - span.value[0]) * perSecond.value;
-const leadPath = computed(() => leadTrace.value && overlayPath(leadTrace.value, x, [TOP, BOTTOM], span.value));
+// Both fill the height over the sweep; the same quantity in both logs has one scale, as it is one thing.
+const quantityOf = (log: LogView, id: string | null) => log.columns.find((column) => column.id === id)?.quantity ?? null;
+const sweep = computed(() => [props.finding.startS!, props.finding.endS!] as const);
+const leadRange = computed(() => leadTrace.value && rangeWithin(leadTrace.value, sweep.value));
+const ownRange = computed(() => {
+  const quantity = quantityOf(props.log, ownColumn.value);
+  if (quantity !== null && quantity === quantityOf(props.lead, leadColumn.value)) return leadRange.value;
+  const at = entry.value.offsetS;
+  return ownTrace.value && rangeWithin(ownTrace.value, [sweep.value[0] + at, sweep.value[1] + at]);
+});
+const leadPath = computed(() => leadTrace.value && leadRange.value && overlayPath(leadTrace.value, x, [TOP, BOTTOM], leadRange.value));
 const ownPath = computed(() => {
-  const [fromS, toS] = span.value;
   const at = offsetS.value;
-  return ownTrace.value && overlayPath(ownTrace.value, (timeS) => x(timeS - at), [TOP, BOTTOM], [fromS + at, toS + at]);
+  return ownTrace.value && ownRange.value && overlayPath(ownTrace.value, (timeS) => x(timeS - at), [TOP, BOTTOM], ownRange.value);
 });
 const ticks = computed(() => {
   const [fromS, toS] = span.value;
@@ -134,8 +144,11 @@ async function keep(next: number | null): Promise<void> {
           <line class="grid" :x1="x(finding.startS! + tick)" :x2="x(finding.startS! + tick)" :y1="TOP" :y2="BOTTOM" />
           <text class="tick" :x="x(finding.startS! + tick)" :y="HEIGHT - 8">{{ tick }} s</text>
         </g>
-        <path v-if="leadPath" class="lead" :d="leadPath" />
-        <path v-if="ownPath" class="moved" :d="ownPath" />
+        <clipPath :id="clip"><rect :x="LEFT" :y="TOP - 12" :width="width - LEFT - RIGHT" :height="BOTTOM - TOP + 18" /></clipPath>
+        <g :clip-path="`url(#${clip})`">
+          <path v-if="leadPath" class="lead" :d="leadPath" />
+          <path v-if="ownPath" class="moved" :d="ownPath" />
+        </g>
       </svg>
     </div>
     <div class="heads">

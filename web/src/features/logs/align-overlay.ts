@@ -26,20 +26,24 @@ export function tellingColumns(lead: readonly Column[], own: readonly Column[]):
   return both ? { lead: of(lead, both)!, own: of(own, both)! } : { lead: best(lead), own: best(own) };
 }
 
-/** A trace as a path: time across, from its least to its greatest value up. Gaps break the line. */
-export function overlayPath(
-  { timeS, values }: TraceSamples,
-  x: (timeS: number) => number,
-  [top, bottom]: readonly [number, number],
-  [fromS, toS]: readonly [number, number],
-): string {
+/** The least and the greatest value between two times; null where there is no height to draw. */
+export function rangeWithin({ timeS, values }: TraceSamples, [fromS, toS]: readonly [number, number]): readonly [number, number] | null {
   let [low, high] = [Infinity, -Infinity];
   for (let i = 0; i < values.length; i += 1) {
     if (timeS[i]! < fromS || timeS[i]! > toS || !Number.isFinite(values[i]!)) continue;
     low = Math.min(low, values[i]!);
     high = Math.max(high, values[i]!);
   }
-  if (!(high > low)) return '';
+  return high > low ? [low, high] : null;
+}
+
+/** A trace as a path: time across, from the bottom of a range to its top up. Gaps break the line. */
+export function overlayPath(
+  { timeS, values }: TraceSamples,
+  x: (timeS: number) => number,
+  [top, bottom]: readonly [number, number],
+  [low, high]: readonly [number, number],
+): string {
   const parts: string[] = [];
   let drawing = false;
   for (let i = 0; i < values.length; i += 1) {

@@ -15,12 +15,12 @@ const items = computed(() => {
   if (!sweep) return [];
   const put = (label: string, target: string | null) => ({ label, command: () => emit('place', sweep, target) });
   return [
+    ...(sweep.key in props.places ? [put('As it was found', null)] : []),
+    put('It is of no pull', 'none'),
+    put('It is a pull of its own', 'own'),
     ...props.pulls
       .filter(({ members }) => !members.some(({ file }) => file === sweep.file))
       .map((pull) => put(`It is of ${pull.id}${pull.stands ? '' : `, setup ${pull.setup}`}`, pull.key)),
-    put('It is a pull of its own', 'own'),
-    put('It is of no pull', 'none'),
-    ...(sweep.key in props.places ? [put('As it was found', null)] : []),
   ];
 });
 
