@@ -32,6 +32,8 @@ export interface PullSaid {
   'corrected-without-weather': { quantity: string };
   'gauge-without-weather': { quantity: string };
   'boost-not-logged': Record<string, never>;
+  /** Means over the sweep, in the unit kept inside; the second's is used. */
+  'devices-apart': { key: string; first: string; firstMean: number; second: string; secondMean: number };
   'start-apart': { what: 'intakeAirC' | 'coolantC' | 'oilC'; loggedC: number; statedC: number };
   'ambient-apart': { loggedC: number; statedC: number };
   'pressure-apart': { loggedPa: number; statedPa: number };

@@ -111,6 +111,78 @@ describe('finding pulls', () => {
     expect(Math.abs(byRoller.findings.pulls[1]!.meanPowerKW! / before.meanPowerKW! - 1)).toBeLessThan(0.01);
   });
 
+  it('puts a box without speed or throttle where its reading or a hand has put it, and nowhere without', () => {
+    const { bundle, tables } = day('AB');
+    const boxed = (said: Partial<(typeof bundle.pulls)[number]['logs'][number]>) => {
+      const pulls = bundle.pulls.map((pull) => ({ ...pull, logs: [...pull.logs, { file: `${pull.id}-box`, device: 'daq', ...said }] }));
+      const all = new Map(tables);
+      for (const { id, logs } of bundle.pulls) {
+        const ecu = tables.get(logs[0]!.file)!;
+        const columns = ecu.columns
+          .filter(({ quantity }) => quantity === 'intakeAirTemperature')
+          .map((column) => ({ ...column, quantity: 'inletTemperature' as const }));
+        all.set(`${id}-box`, { ...ecu, file: `${id}-box`, device: 'daq', timeS: ecu.timeS!.map((at) => at + 77), columns });
+      }
+      const { pulls: analysed } = analyse({ ...bundle, pulls }, all);
+      return analysed.map(({ curve }) => ({
+        alignment: curve!.alignments.find(({ file }) => file.endsWith('-box'))!,
+        used: curve!.channels.has('inletTemperature'),
+      }));
+    };
+    expect(boxed({})[1]).toMatchObject({ alignment: { how: expect.stringMatching(/^same-/) }, used: false });
+    expect(boxed({ offsetS: 77, how: 'step', withinS: 0.2 })[1]).toMatchObject({
+      alignment: { how: 'step', offsetS: 77, residualS: 0.2 },
+      used: true,
+    });
+    expect(boxed({ offsetS: 77, how: 'hand' })[0]).toMatchObject({ alignment: { how: 'hand', offsetS: 77 }, used: true });
+    // By clocks, order or assumption nothing is known to a sample.
+    for (const how of ['clock', 'order', 'assumed', 'anything']) expect(boxed({ offsetS: 77, how })[0]!.used).toBe(false);
+  });
+
+  it('a hand stands before what the logs show, and moves what they hold over engine speed', () => {
+    const { bundle, tables } = day('AB');
+    const shifted = (offsetS: number | null) => {
+      const pulls = bundle.pulls.map((pull, i) =>
+        i === 0
+          ? pull
+          : {
+              ...pull,
+              logs: pull.logs.map((log) => (log.file.includes('dyno') && offsetS !== null ? { ...log, offsetS, how: 'hand' } : log)),
+            },
+      );
+      return analyse({ ...bundle, pulls }, tables);
+    };
+    const plain = shifted(null);
+    const found = plain.pulls[1]!.curve!.alignments.find(({ file }) => file.includes('dyno'))!.offsetS;
+    expect(shifted(found).findings.pulls[1]!.meanPowerKW! / plain.findings.pulls[1]!.meanPowerKW!).toBeCloseTo(1, 2);
+    // Half a second later in the record is at a higher speed: the peak comes at a lower one.
+    const peakRpm = (state: typeof plain) => state.findings.pulls[1]!.peakPowerRpm!;
+    expect(peakRpm(plain) - peakRpm(shifted(found + 0.5))).toBeGreaterThan(50);
+    expect(shifted(found + 0.5).findings.pulls[0]!.meanPowerKW).toBeCloseTo(plain.findings.pulls[0]!.meanPowerKW!, 9);
+  });
+
+  it('warns with both values where two devices read one quantity further apart than their sensors allow', () => {
+    const { bundle, tables } = day('AB');
+    const twice = (apartK: number) => {
+      const all = new Map(tables);
+      for (const { logs } of bundle.pulls) {
+        const [ecu, dyno] = [tables.get(logs[0]!.file)!, tables.get(logs[1]!.file)!];
+        const source = ecu.columns.find(({ quantity }) => quantity === 'intakeAirTemperature')!;
+        const shift = dyno.timeS![0]! - ecu.timeS![0]!;
+        const values = dyno.timeS!.map((at) => {
+          const i = ecu.timeS!.findIndex((own) => own >= at - shift);
+          return (i < 0 ? source.values.at(-1)! : source.values[i]!) + apartK;
+        });
+        all.set(dyno.file, { ...dyno, columns: [...dyno.columns, { ...source, name: 'Air', values }] });
+      }
+      return analyse(bundle, all).findings.pulls[0]!.warnings.filter((text) => text.includes('further apart than their sensors allow'));
+    };
+    expect(twice(0)).toEqual([]);
+    const [warning] = twice(12);
+    expect(warning).toMatch(/^Intake air temperature.*ecu says [\d.]+.°C over the sweep, dyno [\d.]+.°C/u);
+    expect(analyse(bundle, tables).findings.pulls[0]!.warnings.join()).not.toContain('further apart');
+  });
+
   it('assigns the sweeps of one file to the pulls that list it, and asks where the count differs', () => {
     const { bundle, tables } = day('AB');
     const joined = joinTables(

@@ -12,6 +12,8 @@ import type { HeatCourses } from '../pull/heat-course.js';
 import type { MeasuredPull } from '../pull/measure.js';
 import { pointCurve } from '../pull/typed-curve.js';
 import { said, type AnySaid } from '../said.js';
+import type { Assumptions } from '../judge/assumptions.js';
+import { devicesApart } from './devices-apart.js';
 import { askedMetrics } from './terms.js';
 
 /** Why a pull is left out: by its kind or a flag, by what is missing, or by hand (then the text is the engineer's). */
@@ -43,7 +45,7 @@ export interface AnalysedPull {
 }
 
 /** Places every pull in its day, flags it within the programme's band and decides what is left out. */
-export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[]): AnalysedPull[] {
+export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], assumptions: Assumptions): AnalysedPull[] {
   const places = dayOrder(bundle.pulls);
   const measuredById = new Map(measured.map((entry) => [entry.id, entry]));
   const analysed = bundle.pulls.map((pull): AnalysedPull => {
@@ -58,7 +60,11 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[]):
       flags: [],
       used: false,
       leftOut: [],
-      warnings: curve?.warnings ?? (pull.typed && pull.typed.corrected === undefined ? [said('typed-correction-unknown', {})] : []),
+      warnings: curve
+        ? [...curve.warnings, ...devicesApart(bundle, assumptions, curve)]
+        : pull.typed && pull.typed.corrected === undefined
+          ? [said('typed-correction-unknown', {})]
+          : [],
     };
   });
   for (const entry of analysed) entry.flags = flagsFor(bundle, entry, analysed);

@@ -1,7 +1,7 @@
 import type { Bundle } from '@gezeit/contract';
 import type { Assumptions } from '../judge/assumptions.js';
 import { takeHeaderApart } from '../channels/header.js';
-import type { PullCurve } from '../pull/curve.js';
+import type { ChannelSource, PullCurve } from '../pull/curve.js';
 import { differenceToSi } from '../units/units.js';
 import { unitFromText } from '../units/unit-spellings.js';
 
@@ -13,9 +13,13 @@ export interface Sensor {
 }
 
 /** The sensor behind a channel of a pull, at a reading; `channels.*.accuracy` wins over the assumption for its quantity. Null where it is not logged. */
-export function sensorOf(bundle: Bundle, { sensors }: Assumptions, { sources }: PullCurve, key: string, reading: number): Sensor | null {
+export function sensorOf(bundle: Bundle, assumptions: Assumptions, { sources }: PullCurve, key: string, reading: number): Sensor | null {
   const source = sources.get(key);
-  if (!source) return null;
+  return source ? sensorAt(bundle, assumptions, source, key, reading) : null;
+}
+
+/** The same where the column is known. */
+export function sensorAt(bundle: Bundle, { sensors }: Assumptions, source: ChannelSource, key: string, reading: number): Sensor {
   const { file, device, column, unitText } = source;
   const mapping = mappingOf(bundle, `file:${file}`, column) ?? mappingOf(bundle, device, column);
   const id = `${device}/${column}`;

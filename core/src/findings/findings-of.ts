@@ -21,7 +21,8 @@ export interface Analysis {
 
 /** The measured pulls of a bundle, ready to be judged pair by pair: what findings and curves are made from. */
 export function judgeOf(bundle: Bundle, measured: readonly MeasuredPull[]): PairJudge {
-  return new PairJudge(bundle, analysePulls(bundle, measured), assumptionsFor(bundle));
+  const assumptions = assumptionsFor(bundle);
+  return new PairJudge(bundle, analysePulls(bundle, measured, assumptions), assumptions);
 }
 
 /**

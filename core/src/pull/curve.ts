@@ -15,6 +15,7 @@ import type { Sweep } from './sweep.js';
 import { traceFor, traceOf } from './traces.js';
 import type { LogColumn, LogTable } from '../log/log-table.js';
 import { interpolate } from '../numeric/interpolate.js';
+import { mean } from '../numeric/means.js';
 
 /** One pull, all its logs together, over engine speed. Values are in the units kept inside, uncorrected for weather. */
 export interface PullCurve {
@@ -34,11 +35,13 @@ export interface PullCurve {
   sources: Map<string, ChannelSource>;
   /** Channels of files whose clock could not be matched: they feed nothing. By channel, the file. */
   unmatched: Map<string, string>;
+  /** What two devices have read, with the mean of each over the sweep; the second's is what the channel holds. */
+  readTwice: { key: string; first: ChannelSource; second: ChannelSource; firstMean: number; secondMean: number }[];
   warnings: AnySaid[];
 }
 
 /** A sensor, by the device that read it and its column. */
-interface ChannelSource {
+export interface ChannelSource {
   file: string;
   device: string;
   column: string;
@@ -79,6 +82,7 @@ export function pullCurve(bundle: Bundle, pull: Pull, tables: LogTables, sweeps:
     alignments: [],
     sources: new Map(),
     unmatched: new Map(),
+    readTwice: [],
     warnings: [],
   };
   const logged = nothingLogged();
@@ -124,6 +128,7 @@ function addTable(
     collectWeather(logged, column.quantity, trace, fromS, toS);
     const values = resample(trace, useMap, curve.gridRpm, offset);
     if (values.some((value) => Number.isFinite(value))) {
+      noteReadTwice(curve, channelKey(column), values, sourceOf(table, column));
       curve.channels.set(channelKey(column), values);
       curve.sources.set(channelKey(column), sourceOf(table, column));
     }
@@ -138,6 +143,14 @@ function alignmentOf(logs: Pull['logs'], table: LogTable, first: LogTable, sweep
   if (stated?.how === 'hand') return stated;
   const seen = (own && alignBySpeed(map, table, own)) ?? alignByThrottle(first, table, sweep);
   return seen ?? stated ?? assumedAlignment(first, table, sweep);
+}
+
+function noteReadTwice({ channels, sources, readTwice }: PullCurve, key: string, values: Float64Array, second: ChannelSource): void {
+  const [before, first] = [channels.get(key), sources.get(key)];
+  if (!before || !first || first.file === second.file) return;
+  const both = [...values.keys()].filter((i) => Number.isFinite(before[i]!) && Number.isFinite(values[i]!));
+  if (both.length === 0) return;
+  readTwice.push({ key, first, second, firstMean: mean(both.map((i) => before[i]!)), secondMean: mean(both.map((i) => values[i]!)) });
 }
 
 /** Key of a column in a curve's channels. */
@@ -217,6 +230,7 @@ function curveWithoutTime(bundle: Bundle, pull: Pull, own: LogTable[]): PullCurv
     alignments: [{ file: table.file, offsetS: 0, how: 'curve', residualS: null }],
     sources: new Map(),
     unmatched: new Map(),
+    readTwice: [],
     warnings: [],
   };
   const logged = nothingLogged();

@@ -24,6 +24,7 @@ export function pointCurve(rpm: readonly number[], powerW: readonly number[]): P
     air: null,
     spikes: [],
     alignments: [],
+    readTwice: [],
     sources: new Map(),
     unmatched: new Map(),
     warnings: [],
