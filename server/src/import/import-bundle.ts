@@ -11,6 +11,8 @@ import { Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
 import { analysedOf } from '../analysis/analysed.js';
 import { findingsDigest, pullDigests } from '../analysis/input-digests.js';
 import { keepProducts } from '../analysis/kept-products.js';
+import { carryOver } from './carry-over.js';
+import { stateOf } from '../analysis/programme-state.js';
 import { bundleDigest, sha256 } from '../store/digest.js';
 import { evidenceFile, readEvidence } from '../store/evidence.js';
 import { storeBundle, type OriginalFile } from '../store/store-bundle.js';
@@ -29,18 +31,22 @@ const LEAST_CHUNK = 64 * 1024;
  */
 export async function importBundle(
   database: Database,
-  { bundle, files }: ReadBundle,
+  { bundle: received, files }: ReadBundle,
   by: string,
   choice: ImportChoice,
   onProgress: OnProgress,
 ): Promise<ImportOutcome> {
   const digests = new Map(files.names.map((file) => [file, sha256(files.read(file))]));
-  const digest = bundleDigest(bundle, digests);
+  const digest = bundleDigest(received, digests);
   const same = await database.manager.findOneBy(Programme, { bundleDigest: digest });
   if (same && choice === null) return { kind: 'opened', programmeId: same.id };
-  const earlier = await earlierVersion(database.manager, bundle);
+  const earlier = await earlierVersion(database.manager, received);
   if (earlier && choice === null) return { kind: 'needs-choice', programmeId: earlier.id, title: earlier.title };
 
+  const { bundle, notes: carried } =
+    choice === 'version' && earlier
+      ? carryOver({ bundle: received, logs: digests }, await stateOf(database.manager, earlier))
+      : { bundle: received, notes: [] };
   const { evidence, unread } = readEvidence(files);
   const { tables, originals } = await readLogs(bundle, files, digests, (done, of, file) => onProgress('reading', done / of, file));
   onProgress('judging', 0, 'finding pulls and comparing setups');
@@ -75,6 +81,7 @@ export async function importBundle(
     programmeId,
     notes: importNotes(
       [
+        ...carried,
         ...unknownColumns([...tables.values()]),
         ...unmatchedClocks(analysis),
         ...unread.map((file) => `${file} is no evidence that Gezeit reads: kept as a file.`),
