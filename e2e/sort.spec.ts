@@ -78,15 +78,21 @@ test('a column that was not known is corrected where it stands, for every file o
   await page.getByLabel('Blorp: unit').selectOption('°F');
   await expect(row).toContainText('73.99');
   await expect(row).toContainText('said by hand');
-  const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save as a device profile' }).click(),
-  ]);
-  const profile = readFileSync((await download.path())!, 'utf8');
+  await page.getByRole('textbox', { name: 'name of its profile' }).fill('Shed box');
+  await page.getByRole('button', { name: 'Keep as a device profile' }).click();
+  await expect(page.getByText('Kept as “Shed box”.')).toBeVisible();
   await page.getByLabel('Blorp: taken for').selectOption('ignore');
   await expect(row).toContainText('left out by hand');
-  // The next file of that shape is known by the profile; what is none is refused in words.
+  // It is offered at the next file of that shape, exported, removed and taken from its file again; what is none is refused in words.
   await drop(page, [run('run_9.csv', 1)]);
+  await expect(page.getByText('The profile Shed box knows this device.')).toBeVisible();
+  await page.getByText('1 saved profile').click();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export Shed box' }).click()]);
+  const profile = readFileSync((await download.path())!, 'utf8');
+  await page.getByRole('button', { name: 'Apply the profile Shed box' }).click();
+  await expect(page.getByText('The profile Shed box knows this device.')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Remove Shed box' }).click();
+  await expect(page.getByText('1 saved profile')).toHaveCount(0);
   await page
     .locator('[data-test=pick-profile]')
     .setInputFiles({ name: 'odd.json', mimeType: 'application/json', buffer: Buffer.from('{}') });

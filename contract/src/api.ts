@@ -8,6 +8,7 @@ import {
   channelMappingSchema,
   channelsSchema,
   daySchema,
+  deviceProfileSchema,
   planSchema,
   programmeSchema,
   pullKindSchema,
@@ -114,6 +115,12 @@ export const pullDetailSchema = z.object({
   badChance: z.number().nullable(),
 });
 export type PullDetail = z.infer<typeof pullDetailSchema>;
+
+/** Device profiles that were saved, the newest first. */
+export const deviceProfilesSchema = z.object({
+  profiles: z.array(z.object({ id: z.string(), savedAt: z.string(), savedBy: z.string(), profile: deviceProfileSchema })),
+});
+export type SavedProfile = z.infer<typeof deviceProfilesSchema>['profiles'][number];
 
 /** Moves a log of a pull against the first log's clock: first clock = own clock − offset, s; null gives it back to what the logs show. */
 export const alignmentByHandSchema = z.object({ file: z.string().min(1), offsetS: z.number().min(-1e7).max(1e7).nullable() });

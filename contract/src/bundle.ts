@@ -398,7 +398,7 @@ export const channelsSchema = z.record(z.string(), z.record(z.string(), channelM
 export const deviceProfileSchema = z.looseObject({
   format: z.literal('gezeit-device-profile'),
   version: z.literal(1),
-  name: z.string().min(1),
+  name: z.string().min(1).max(200),
   device: z.string().min(1),
   /** Headers by which a file of it is known. */
   match: z.array(z.string()),

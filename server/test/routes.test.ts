@@ -3,11 +3,13 @@ import { unzipSync } from 'fflate';
 import {
   apiErrorSchema,
   boardSchema,
+  deviceProfilesSchema,
   programmeChangedSchema,
   programmeViewSchema,
   stagedSchema,
   traceHeaderSchema,
   type ProgrammeView,
+  type SavedProfile,
   type Staged,
 } from '@gezeit/contract';
 import { ROUTES } from '../src/http/app.js';
@@ -51,7 +53,9 @@ describe('every route', () => {
       ? await waitingImport(route.path)
       : route.path.startsWith('/api/staged/:id')
         ? await stagedFiles()
-        : { id: route.path.startsWith('/api/logs') ? programme.logs[0]!.id : programme.id };
+        : route.path === '/api/profiles/:id'
+          ? await savedProfile()
+          : { id: route.path.startsWith('/api/logs') ? programme.logs[0]!.id : programme.id };
     const path = route.path
       .replace(':id', id)
       .replace(':pull', programme.bundle.pulls[1]!.id)
@@ -137,6 +141,7 @@ const BODIES: Record<string, () => unknown> = {
     offsetS: 1.5,
   }),
   'patch /api/staged/:id/into': () => ({ programmeId: programme.id }),
+  'post /api/profiles': () => PROFILE,
   'post /api/vehicles': () => ({ name: 'Soay saloon', aspiration: 'na' }),
   'post /api/cells': () => ({ name: 'Test cell', powerAt: 'wheel' }),
 };
@@ -170,6 +175,19 @@ async function requestFor(method: string, path: string): Promise<RequestInit> {
 }
 
 const LOOSE = new Map([['run.csv', files.get('logs/p02-dyno.csv')!]]);
+
+const PROFILE = {
+  format: 'gezeit-device-profile',
+  version: 1,
+  name: 'Box of the workshop',
+  device: 'daq',
+  match: ['Blorp'],
+  channels: { Blorp: { quantity: 'intakeAirTemperature', unit: '°F' } },
+};
+
+async function savedProfile(): Promise<SavedProfile> {
+  return deviceProfilesSchema.parse((await json('api/profiles', send('POST', PROFILE))).body).profiles[0]!;
+}
 
 /** Dropped files that are read. */
 async function stagedFiles(): Promise<Staged> {

@@ -124,6 +124,15 @@ export interface ProductRow {
   createdAt: string;
 }
 
+/** What was decided about a device's columns, by a name; `body` as the exchange format has it (JSON). */
+export interface DeviceProfileRow {
+  id: string;
+  name: string;
+  body: string;
+  savedAt: string;
+  savedBy: string;
+}
+
 /** A change that can be undone: who, when, what it was and became. */
 export interface ChangeRow {
   id: number;
@@ -299,6 +308,11 @@ export const Product = new EntitySchema<ProductRow>({
   relations: { programme: owned('programme', 'programmeId') } as never,
 });
 
+export const DeviceProfileEntity = new EntitySchema<DeviceProfileRow>({
+  name: 'device_profile',
+  columns: { id: { type: 'varchar', primary: true }, name: text, body: text, savedAt: text, savedBy: text },
+});
+
 export const Change = new EntitySchema<ChangeRow>({
   name: 'change',
   columns: {
@@ -348,6 +362,7 @@ export const ENTITIES = [
   Log,
   Trace,
   Product,
+  DeviceProfileEntity,
   Change,
   EvidenceEntity,
   AttachmentEntity,

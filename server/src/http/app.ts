@@ -10,6 +10,7 @@ import { dayRoutes } from './routes/day.js';
 import { editingRoutes } from './routes/editing.js';
 import { evidenceRoutes } from './routes/evidence.js';
 import { importRoutes } from './routes/imports.js';
+import { profileRoutes } from './routes/profiles.js';
 import { stagingRoutes } from './routes/staging.js';
 import { libraryRoutes } from './routes/library.js';
 import { logRoutes } from './routes/logs.js';
@@ -29,6 +30,7 @@ export const ROUTES: Route[] = [
   ...logRoutes,
   ...importRoutes,
   ...stagingRoutes,
+  ...profileRoutes,
 ];
 
 const STATUS_OF: Record<RefusalNature, number> = {

@@ -2,10 +2,10 @@
 import { DEVICE_WORDS, quantityWords } from '@gezeit/core';
 import { STANDING_FOLDER, type ChannelMapping, type Channels, type DeviceProfile, type ReadFile, type Reading } from '@gezeit/contract';
 import Button from 'primevue/button';
-import { computed, ref, useTemplateRef } from 'vue';
+import { computed, ref } from 'vue';
 import ColumnTable from '../../parts/ColumnTable.vue';
-import { answerSchemas } from '../../shared/api/answer-schemas.js';
-import { saveText } from '../../shared/save.js';
+import { fitsProfile, useProfiles } from '../../model/profiles-store.js';
+import SortProfiles from './SortProfiles.vue';
 import { freeSweeps, shortName, type Sweep } from './sweeps.js';
 
 /** What the files are taken for, a line for each kind of file: what is not known first, then what was assumed, then remarks. */
@@ -82,48 +82,40 @@ function decide(kind: Kind, header: string, mapping: ChannelMapping | null): voi
   next[scope] = own;
   emit('channels', next);
 }
-const profileInput = useTemplateRef<HTMLInputElement>('profileInput');
-const profileSays = ref<string | null>(null);
+const profiles = useProfiles();
+const profileName = ref('');
+const profileKept = ref<string | null>(null);
 
-/** What was decided about a device, as a file that can be applied to its next exports. */
-function saveProfile(kind: Kind): void {
+/** What was decided about a device, kept by a name and offered at its next files. */
+async function keepProfile(kind: Kind): Promise<void> {
   const { device, columns } = kind.files[0]!;
-  const channels = decidedFor(kind);
-  const profile: DeviceProfile = {
+  const name = profileName.value.trim() || `${DEVICE_WORDS[device]}, ${Object.keys(decidedFor(kind)).join(', ')}`.slice(0, 200);
+  const kept = await profiles.save({
     format: 'gezeit-device-profile',
     version: 1,
-    name: `${DEVICE_WORDS[device]}: ${Object.keys(channels).join(', ')}`.slice(0, 200),
+    name,
     device,
     match: columns.map(({ header }) => header),
-    channels,
-  };
-  saveText(`${device}-profile.json`, 'application/json', `${JSON.stringify(profile, null, 2)}\n`);
+    channels: decidedFor(kind),
+  });
+  profileKept.value = kept ? `Kept as “${name}”.` : null;
 }
 
-async function applyProfile(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement;
-  const file = input.files?.[0];
-  input.value = '';
-  if (!file) return;
-  let profile: DeviceProfile;
-  try {
-    profile = (await answerSchemas()).deviceProfileSchema.parse(JSON.parse(await file.text()));
-  } catch {
-    profileSays.value = `${file.name} is no device profile: choose a file that was saved here as one.`;
-    return;
-  }
-  const fits = props.reading.files.filter(({ columns }) =>
-    profile.match.every((wanted) => columns.some(({ header }) => header === wanted)),
-  );
-  if (fits.length === 0) {
-    profileSays.value = `“${profile.name}” fits none of these files: they lack some of its ${profile.match.length} columns.`;
-    return;
-  }
+function applyProfile(profile: DeviceProfile): void {
   const next: Channels = { ...props.channels };
-  for (const device of new Set(fits.map((entry) => entry.device))) next[device] = { ...profile.channels, ...next[device] };
-  profileSays.value = `“${profile.name}” counts for ${fits.length} ${fits.length === 1 ? 'file' : 'files'}.`;
+  const fits = props.reading.files.filter((file) => fitsProfile(profile, file));
+  for (const device of new Set(fits.map((entry) => entry.device))) next[device] = { ...next[device], ...profile.channels };
   emit('channels', next);
 }
+
+/** Saved profiles that know these files, and say something that is not decided yet. */
+const offered = (kind: Kind): DeviceProfile[] => {
+  const decided = decidedFor(kind);
+  return profiles.profiles
+    .map(({ profile }) => profile)
+    .filter((profile) => fitsProfile(profile, kind.files[0]!) && Object.keys(profile.channels).some((header) => !(header in decided)));
+};
+
 /** Files that no pull has, each once, with what of them can be put into one. */
 const left = computed(() => {
   const { files, pulls, unmatched } = props.reading;
@@ -139,9 +131,7 @@ const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => q
   <section class="files" aria-label="What was taken for what">
     <div class="title">
       <h2>What the files hold</h2>
-      <Button size="small" text label="Apply a device profile" @click="profileInput?.click()" />
-      <input ref="profileInput" type="file" accept=".json,application/json" hidden data-test="pick-profile" @change="applyProfile" />
-      <span v-if="profileSays" role="status" class="small">{{ profileSays }}</span>
+      <SortProfiles :files="reading.files" @apply="applyProfile" />
     </div>
     <div v-for="kind in kinds" :key="kind.key" class="kind" :data-kind="kind.files[0]!.device">
       <button
@@ -156,6 +146,10 @@ const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => q
           >{{ recognised(kind.files[0]!) }} of {{ kind.files[0]!.columns.length }} columns known</span
         >
       </button>
+      <p v-for="profile in offered(kind)" :key="profile.name" class="small offered">
+        The profile <b>{{ profile.name }}</b> knows this device.
+        <Button size="small" outlined label="Apply it" :aria-label="`Apply the profile ${profile.name}`" @click="applyProfile(profile)" />
+      </p>
       <ul v-if="kind.asked.length + kind.assumed.length + kind.remarks.length > 0">
         <li v-for="text in kind.asked" :key="text" class="asked">{{ text }}</li>
         <li v-for="text in kind.assumed" :key="text" class="assumed">{{ text }}</li>
@@ -164,13 +158,13 @@ const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => q
       <p v-else class="muted small">Every column that says something was read without a doubt.</p>
       <template v-if="open === kind.key">
         <label class="scope small"><input v-model="forAll" type="checkbox" />corrections count for every file of this device</label>
-        <Button
-          v-if="Object.keys(decidedFor(kind)).length > 0"
-          size="small"
-          text
-          label="Save as a device profile"
-          @click="saveProfile(kind)"
-        />
+        <div v-if="Object.keys(decidedFor(kind)).length > 0" class="keep">
+          <label class="small"
+            >name of its profile <input v-model="profileName" type="text" maxlength="200" placeholder="Box of the workshop"
+          /></label>
+          <Button size="small" outlined label="Keep as a device profile" @click="keepProfile(kind)" />
+          <span v-if="profileKept" role="status" class="small">{{ profileKept }}</span>
+        </div>
         <ColumnTable
           :columns="kind.files[0]!.columns"
           :decided="decidedFor(kind)"
@@ -250,6 +244,30 @@ ul {
   display: flex;
   gap: 0.4rem;
   margin: 0.3rem 0;
+}
+.title {
+  flex-wrap: wrap;
+}
+.offered,
+.keep {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.6rem;
+  margin: 0.2rem 0;
+}
+.offered {
+  padding-left: 0.6rem;
+  border-left: 4px solid var(--green);
+}
+.keep input {
+  font: inherit;
+  background: var(--surface);
+  color: var(--ink);
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  padding: 0.15rem 0.4rem;
+  width: 16rem;
 }
 .left {
   display: flex;

@@ -8,6 +8,7 @@ export {
   dayFileSchema,
   dayViewSchema,
   deviceProfileSchema,
+  deviceProfilesSchema,
   doneSchema,
   fileMatchSchema,
   importStateSchema,

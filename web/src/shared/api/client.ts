@@ -7,6 +7,7 @@ import type {
   Curves,
   DayEvent,
   DayView,
+  DeviceProfile,
   DeviceSetting,
   Edit,
   EvidenceDraft,
@@ -165,6 +166,9 @@ export const api = {
   addCell: (cell: Cell) => change('POST', '/api/cells', (of) => of.createdSchema, cell),
   parts: () => get('/api/parts', (of) => of.partsSchema),
   search: (words: string, signal?: AbortSignal) => get(`/api/search?q=${encodeURIComponent(words)}`, (of) => of.searchSchema, signal),
+  profiles: () => get('/api/profiles', (of) => of.deviceProfilesSchema),
+  saveProfile: (profile: DeviceProfile) => change('POST', '/api/profiles', (of) => of.deviceProfilesSchema, profile),
+  removeProfile: (id: string) => change('DELETE', `/api/profiles/${encodeURIComponent(id)}`, (of) => of.deviceProfilesSchema),
   stagedList: () => get('/api/staged', (of) => of.stagedListSchema),
   staged: (id: string, signal?: AbortSignal): Promise<Staged> =>
     get(`/api/staged/${encodeURIComponent(id)}`, (of) => of.stagedSchema, signal),
