@@ -106,8 +106,11 @@ class Columns {
 
   finished(): BodyColumns {
     const { formats, rowCount, remarks, gaps, odd, oddCount, longRow, longCount } = this;
-    const values = this.values.map((column, index) => (formats[index]!.kind === 'text' ? column : column.slice(0, rowCount)));
-    return { formats, values, rowCount, remarks, gaps, odd, oddCount, longRow, longCount };
+    // Column by column: what a column had too much of is let go before the next one is cut.
+    this.values.forEach((column, index) => {
+      if (formats[index]!.kind !== 'text') this.values[index] = column.slice(0, rowCount);
+    });
+    return { formats, values: this.values, rowCount, remarks, gaps, odd, oddCount, longRow, longCount };
   }
 }
 

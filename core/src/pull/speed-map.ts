@@ -1,4 +1,4 @@
-import { movingMean, type Trace } from './traces.js';
+import { movingMean, traceBetween, type Trace } from './traces.js';
 import { lowerBound } from '../numeric/interpolate.js';
 
 /** When a log passed each engine speed within a sweep: strictly ascending speed with its time. */
@@ -10,7 +10,9 @@ export interface SpeedMap {
 const SMOOTH_S = 0.12;
 
 /** Monotone map from speed to time within a window: smoothed speed, of which only new highs count. */
-export function speedMap(trace: Trace, startS: number, endS: number): SpeedMap {
+export function speedMap(whole: Trace, startS: number, endS: number): SpeedMap {
+  // Of a log of a whole day only the pull is smoothed.
+  const trace = traceBetween(whole, startS - SMOOTH_S, endS + SMOOTH_S);
   const smooth = movingMean(trace.timeS, trace.values, SMOOTH_S);
   const speed: number[] = [];
   const timeS: number[] = [];

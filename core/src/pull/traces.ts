@@ -48,12 +48,17 @@ export function traceFor(table: LogTable, quantity: Quantity): Trace | null {
   return column ? traceOf(table, column) : null;
 }
 
+/** The part of a trace between two times, both ends included; it shares its samples. */
+export function traceBetween(trace: Trace, fromS: number, toS: number): Trace {
+  const first = lowerBound(trace.timeS, fromS);
+  let last = lowerBound(trace.timeS, toS);
+  while (last < trace.timeS.length && trace.timeS[last]! <= toS) last += 1;
+  return { column: trace.column, timeS: trace.timeS.subarray(first, last), values: trace.values.subarray(first, last) };
+}
+
 /** Samples of a trace within a time window, both ends included. */
 export function samplesBetween(trace: Trace, fromS: number, toS: number): Float64Array {
-  const first = lowerBound(trace.timeS, fromS);
-  let last = first;
-  while (last < trace.timeS.length && trace.timeS[last]! <= toS) last += 1;
-  return trace.values.subarray(first, last);
+  return traceBetween(trace, fromS, toS).values;
 }
 
 /** Centred moving mean over a span of time, s. */

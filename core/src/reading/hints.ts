@@ -1,7 +1,7 @@
 import { stagedKey, type Reading, type StagedHints } from '@gezeit/contract';
 import type { ReadTable } from '../log/log-table.js';
 import { interpolate } from '../numeric/interpolate.js';
-import { movingMean, samplesBetween, traceFor } from '../pull/traces.js';
+import { movingMean, samplesBetween, traceOf } from '../pull/traces.js';
 import { proposedBandRpm } from '../question/defaults.js';
 import { bandOf, isCharged, weatherOf } from './draft.js';
 import { shiftOf } from './sweep-event.js';
@@ -31,14 +31,17 @@ function peakOf(
 ): [string, { powerW: number; rpm: number | null }][] {
   for (const { file, recording, startS, endS } of pull.members) {
     const table = tables.get(file)!;
-    const trace = traceFor(table, 'power');
-    if (!trace || startS === null || endS === null) continue;
+    const column = table.columns.find(({ quantity }) => quantity === 'power');
+    if (!column || startS === null || endS === null) continue;
     const shiftS = shiftOf(table, recording);
+    const trace = traceOf(table, column, startS + shiftS - SMOOTH_S, endS + shiftS + SMOOTH_S);
+    if (!trace) continue;
     const smooth = { ...trace, values: movingMean(trace.timeS, trace.values, SMOOTH_S) };
     const within = samplesBetween(smooth, startS + shiftS, endS + shiftS);
     const powerW = within.reduce((most, value) => Math.max(most, value), -Infinity);
     if (!Number.isFinite(powerW)) continue;
-    const speed = traceFor(table, 'engineSpeed');
+    const speedColumn = table.columns.find(({ quantity }) => quantity === 'engineSpeed');
+    const speed = speedColumn && traceOf(table, speedColumn, startS + shiftS - SMOOTH_S, endS + shiftS + SMOOTH_S);
     const atS = smooth.timeS[smooth.values.indexOf(powerW)]!;
     const rpm = speed ? interpolate(speed.timeS, speed.values, atS) : Number.NaN;
     return [[stagedKey(pull), { powerW, rpm: Number.isFinite(rpm) ? rpm : null }]];

@@ -2,7 +2,7 @@ import type { LogTable, ReadTable } from '../log/log-table.js';
 import { speedMap, type SpeedMap } from '../pull/speed-map.js';
 import { lowerBound } from '../numeric/interpolate.js';
 import { findSweeps, openSpans, pullSweeps, sweepSpeed } from '../pull/sweep.js';
-import { traceFor } from '../pull/traces.js';
+import { traceFor, type Trace } from '../pull/traces.js';
 import { steppingTrace, stepSpans } from './step-spans.js';
 
 /** A full-throttle sweep as one file shows it. Times are on the table's clock. */
@@ -48,6 +48,8 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
     }));
   }
   const by = speed.isEngine ? 'engine' : table.columns.some(({ quantity }) => quantity === 'rollerSpeed') ? 'roller' : 'vehicle';
+  const open = traceFor(table, 'pedal') ?? traceFor(table, 'throttle');
+  const spans = open && openSpans(open);
   return pullSweeps(findSweeps(table)).map(({ startS, endS }) => {
     const map = speedMap(speed.trace, startS, endS);
     return {
@@ -55,7 +57,7 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
       recording: recordingOf(startS),
       startS,
       endS,
-      liftS: liftOf(table, startS, endS),
+      liftS: open ? liftOf(open, spans!, startS, endS) : endS,
       fromRpm: speed.isEngine && map.speed.length > 0 ? Math.round(map.speed[0]!) : null,
       toRpm: speed.isEngine && map.speed.length > 0 ? Math.round(map.speed.at(-1)!) : null,
       gear: null,
@@ -68,11 +70,10 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
 /** Behind the highest speed the throttle is looked at for so long, s. */
 const LIFT_WITHIN_S = 1.5;
 
-/** When pedal or throttle shut behind a sweep; without them the sweep's own end. */
-function liftOf(table: LogTable, startS: number, endS: number): number {
-  const open = traceFor(table, 'pedal') ?? traceFor(table, 'throttle');
-  const span = open && openSpans(open).find(([from, to]) => from <= startS + 1 && to >= endS - LIFT_WITHIN_S);
-  if (!open || !span) return endS;
+/** When pedal or throttle shut behind a sweep; where it does not show, the sweep's own end. */
+function liftOf(open: Trace, spans: readonly [number, number][], startS: number, endS: number): number {
+  const span = spans.find(([from, to]) => from <= startS + 1 && to >= endS - LIFT_WITHIN_S);
+  if (!span) return endS;
   const after = open.timeS[lowerBound(open.timeS, span[1]) + 1] ?? span[1];
   return after - span[1] < LIFT_WITHIN_S ? (span[1] + after) / 2 : span[1];
 }
