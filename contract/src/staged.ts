@@ -54,6 +54,10 @@ export const stagedHintsSchema = z.object({
   bandRpm: z.tuple([z.number(), z.number()]),
   /** The air as a column, a line above a table or a weather file says it. */
   weather: z.object({ temperatureC: z.number(), pressureKPa: z.number(), relativeHumidityPct: z.number().nullable() }).nullable(),
+  /** Of each pull by its key: the air as one of its own files logged it. */
+  ambients: z
+    .record(z.string(), z.object({ temperatureC: z.number(), pressureKPa: z.number(), relativeHumidityPct: z.number().nullable() }))
+    .default({}),
   /** Of each pull by its key: the highest power in its sweep, W, with its engine speed. */
   peaks: z.record(z.string(), z.object({ powerW: z.number(), rpm: z.number().nullable() })),
   /** Seconds from the first pull, where one clock runs through all of them; by key. */

@@ -79,7 +79,6 @@ export { hintsOf } from './reading/hints.js';
 export { type StandingPull } from './reading/by-hand.js';
 export { keptBundle, keptPulls } from './reading/kept-bundle.js';
 export { wallMs } from './reading/wall-time.js';
-export { type ReadTable } from './log/log-table.js';
 export { quantityFromName } from './channels/recognise.js';
 export { takeHeaderApart } from './channels/header.js';
 export { QUANTITY_UNITS, unitsFor } from './channels/quantity-units.js';

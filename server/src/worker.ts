@@ -43,16 +43,10 @@ export const readStage: Handler<'readStage'> = ({ root, id, port }) =>
     }
   });
 
-export const writeStaged: Handler<'writeStaged'> = ({ root, id, out, port }) =>
+export const writeStaged: Handler<'writeStaged'> = ({ root, id, out }) =>
   orRefusal(async () => {
-    try {
-      await writeStagedBundle(await database, new StageFiles(root), id, out, (share, file) =>
-        port.postMessage({ share, file } satisfies StageProgress),
-      );
-      return null;
-    } finally {
-      port.close();
-    }
+    await writeStagedBundle(new StageFiles(root), id, out);
+    return null;
   });
 
 export const addStaged: Handler<'addStaged'> = ({ root, id, by, port }) =>

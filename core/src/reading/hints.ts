@@ -3,7 +3,7 @@ import type { ReadTable } from '../log/log-table.js';
 import { interpolate } from '../numeric/interpolate.js';
 import { movingMean, samplesBetween, traceOf } from '../pull/traces.js';
 import { proposedBandRpm } from '../question/defaults.js';
-import { bandOf, isCharged, weatherOf } from './draft.js';
+import { ambientOf, bandOf, isCharged, weatherOf } from './draft.js';
 import { shiftOf } from './sweep-event.js';
 
 const SMOOTH_S = 0.3;
@@ -11,17 +11,25 @@ const SMOOTH_S = 0.3;
 /** What the files of a reading tell beside it: enough to propose a programme. */
 export function hintsOf(reading: Reading, tables: ReadonlyMap<string, ReadTable>): StagedHints {
   const aspiration = [...tables.values()].some(isCharged) ? 'turbo' : 'na';
-  const ambient = weatherOf(tables);
   return {
     aspiration,
     bandRpm: bandOf(reading) ?? proposedBandRpm({ aspiration }),
-    weather:
-      ambient?.temperatureC != null && ambient.pressureKPa != null
-        ? { temperatureC: ambient.temperatureC, pressureKPa: ambient.pressureKPa, relativeHumidityPct: ambient.relativeHumidityPct ?? null }
-        : null,
+    weather: plainAmbient(weatherOf(tables)),
+    ambients: Object.fromEntries(
+      reading.pulls.flatMap((pull) => {
+        const own = plainAmbient(ambientOf(pull, tables));
+        return own ? [[stagedKey(pull), own]] : [];
+      }),
+    ),
     peaks: Object.fromEntries(reading.pulls.flatMap((pull) => peakOf(pull, tables))),
     afterS: secondsAfterFirst(reading),
   };
+}
+
+function plainAmbient(ambient: ReturnType<typeof weatherOf>): StagedHints['weather'] {
+  if (ambient?.temperatureC == null || ambient.pressureKPa == null) return null;
+  const { temperatureC, pressureKPa, relativeHumidityPct = null } = ambient;
+  return { temperatureC, pressureKPa, relativeHumidityPct };
 }
 
 /** The highest power in a pull's sweep, as its first file with power has it. */

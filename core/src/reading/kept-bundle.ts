@@ -10,23 +10,15 @@ import {
   type StagedHints,
 } from '@gezeit/contract';
 import { draftProgramme } from '../question/defaults.js';
-import type { ReadTable } from '../log/log-table.js';
-import { ambientOf } from './draft.js';
 
 /** Where nothing tells when pulls were driven, they stand so far apart, s. */
 const UNKNOWN_APART_S = 300;
 
 /** The bundle of a reading with what was decided about it. `logName` says under which name a file is kept. */
-export function keptBundle(
-  reading: Reading,
-  tables: ReadonlyMap<string, ReadTable>,
-  hints: StagedHints,
-  decisions: StagedDecisions,
-  logName: (file: string) => string,
-): Bundle {
+export function keptBundle(reading: Reading, hints: StagedHints, decisions: StagedDecisions, logName: (file: string) => string): Bundle {
   const draft = draftProgramme({ title: decisions.title, aspiration: hints.aspiration });
   draft.programme.bandRpm = hints.bandRpm;
-  const pulls = keptPulls(reading, tables, hints, decisions, logName);
+  const pulls = keptPulls(reading, hints, decisions, logName);
   const used = new Set(pulls.map(({ setup }) => setup));
   const setups = decisions.setups
     .filter(({ id }, i) => i === 0 || used.has(id))
@@ -36,20 +28,14 @@ export function keptBundle(
 }
 
 /** The pulls of a reading with what was decided about them; what was left out is not among them. */
-export function keptPulls(
-  reading: Reading,
-  tables: ReadonlyMap<string, ReadTable>,
-  hints: StagedHints,
-  decisions: StagedDecisions,
-  logName: (file: string) => string,
-): Pull[] {
+export function keptPulls(reading: Reading, hints: StagedHints, decisions: StagedDecisions, logName: (file: string) => string): Pull[] {
   const deviceOf = new Map(reading.files.map(({ file, device }) => [file, device]));
   const starts = startsOf(reading, hints, decisions);
   const weather = decisions.weather ?? hints.weather;
   return reading.pulls.flatMap((pull, i): Pull[] => {
     const { setup, kind } = decidedOf(pull, decisions.pulls) ?? { setup: decisions.setups[0]!.id, kind: 'measured' };
     if (kind === 'left-out') return [];
-    const ambient = decisions.weather ?? ambientOf(pull, tables) ?? weather;
+    const ambient = decisions.weather ?? hints.ambients[stagedKey(pull)] ?? weather;
     return [
       {
         id: pull.id,

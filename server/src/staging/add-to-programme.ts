@@ -1,6 +1,15 @@
 import { randomUUID } from 'node:crypto';
 import { gzipSync } from 'node:zlib';
-import type { Bundle, ChannelMapping, Channels, LogReference, Pull as PullFields, Setup as SetupFields } from '@gezeit/contract';
+import type {
+  Bundle,
+  ChannelMapping,
+  Channels,
+  LogReference,
+  Pull as PullFields,
+  Setup as SetupFields,
+  Standing,
+  StagedDecisions,
+} from '@gezeit/contract';
 import { analyse, conflict, dayOrder, keptPulls, type LogTable } from '@gezeit/core';
 import { In, type EntityManager } from 'typeorm';
 import { readTable } from '../bundle/read-tables.js';
@@ -12,9 +21,18 @@ import { evidenceOf } from '../store/evidence.js';
 import { loadTables } from '../store/load-bundle.js';
 import { changeBody } from '../store/parts.js';
 import { storeLog, type OriginalFile } from '../store/store-bundle.js';
-import { readableFiles, readAll, type OnFile, type WholeStage } from './read-stage.js';
-import type { StageFiles } from './stage-files.js';
-import { ownName, type StandingProgramme } from './standing-programme.js';
+import type { FoundFile } from '../reading/loose-files.js';
+import { readableFiles, type OnFile } from './read-stage.js';
+import type { StageFiles, StageRead } from './stage-files.js';
+import { ownName, standingOf, type StandingProgramme } from './standing-programme.js';
+
+/** A stage with the programme to which it is added, as that stands now. */
+interface WholeStage extends Omit<StageRead, 'standing'> {
+  standing: StandingProgramme;
+  decisions: StagedDecisions;
+  readable: FoundFile[];
+  names: Map<string, string>;
+}
 
 /** What an undo needs: the logs that pulls listed before, and what is new. */
 interface Undoable {
@@ -31,11 +49,21 @@ interface Undoable {
  * @throws GezeitError where the programme cannot be judged with them, or they add nothing.
  */
 export async function addToProgramme(database: Database, stages: StageFiles, id: string, by: string, onFile: OnFile): Promise<string> {
-  const whole = await readAll(database, stages, id, onFile);
-  const standing = whole.standing!;
+  const { into, decisions } = stages.stage(id);
+  const { reading, hints, standing: asRead } = stages.readWhole(id);
+  const standing = await standingOf(database.manager, into!);
+  const idsOf = (said: Standing | null) => said?.pulls.map((pull) => pull.id).join();
+  if (idsOf(asRead) !== idsOf(standing.said))
+    throw conflict(
+      'changed-since',
+      'Pulls came to the programme, or went, since these files were read.',
+      'Choose it once more as the one that they go into.',
+    );
   const { programmeId } = standing.said;
-  const { bundle, added } = withAdded(whole, stages, id);
-  const files = addedFiles(whole, bundle, added);
+  const { readable, names } = await readableFiles(stages, id, { reading, hints, standing: standing.said });
+  const whole: WholeStage = { reading, hints, standing, decisions, readable, names };
+  const { bundle, added } = withAdded(whole);
+  const files = addedFiles(whole, bundle, added, onFile);
   if (files.size === 0 && !changesLogs(standing.bundle, bundle))
     throw conflict('nothing-added', 'These files add nothing to the programme.', 'Say which pull they belong to, or throw them away.');
   const tables = await loadTables(
@@ -54,13 +82,12 @@ export async function addToProgramme(database: Database, stages: StageFiles, id:
 }
 
 /** The programme as it is with the files, and under which name each of them is kept. */
-function withAdded(whole: WholeStage, stages: StageFiles, id: string): { bundle: Bundle; added: Map<string, string> } {
-  const { bundle: before, said } = whole.standing!;
-  const decisions = stages.decisions(id);
+function withAdded(whole: WholeStage): { bundle: Bundle; added: Map<string, string> } {
+  const { decisions, names, standing } = whole;
+  const { bundle: before, said } = standing;
   const taken = new Set(before.pulls.flatMap(({ logs }) => logs.map(({ file }) => file)));
-  const { names } = readableFiles(whole);
   const added = new Map([...names].map(([file, name]) => [file, freeName(name, taken)]));
-  const pulls = keptPulls(whole.reading, whole.tables, whole.hints, decisions, (file) => ownName(file) ?? added.get(file)!);
+  const pulls = keptPulls(whole.reading, whole.hints, decisions, (file) => ownName(file) ?? added.get(file)!);
   const standingIds = new Set(said.pulls.map((pull) => pull.id));
   const read = new Map(whole.reading.pulls.map((pull) => [pull.id, pull]));
   const found = new Map(pulls.map((pull) => [pull.id, pull]));
@@ -130,10 +157,11 @@ interface AddedFile {
 }
 
 /** The added files that a pull lists, read as the programme says. */
-function addedFiles(whole: WholeStage, bundle: Bundle, added: ReadonlyMap<string, string>): Map<string, AddedFile> {
+function addedFiles({ readable }: WholeStage, bundle: Bundle, added: ReadonlyMap<string, string>, onFile: OnFile): Map<string, AddedFile> {
   const listed = new Map(bundle.pulls.flatMap(({ logs }) => logs.map(({ file, device }) => [file, device] as const)));
   return new Map(
-    readableFiles(whole).readable.flatMap(({ file, read }) => {
+    readable.flatMap(({ file, read }, i) => {
+      onFile(i / readable.length, file);
       const name = added.get(file)!;
       const device = listed.get(name);
       if (device === undefined) return [];

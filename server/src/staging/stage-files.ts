@@ -1,7 +1,7 @@
 import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readingSchema, stagedDecisionsSchema, stagedHintsSchema, standingSchema, type StagedDecisions } from '@gezeit/contract';
-import { missing } from '@gezeit/core';
+import { conflict, missing } from '@gezeit/core';
 import { z } from 'zod';
 
 /** What stands in a stage's folder: `files/` as they came, what was decided, and what the files were taken for. */
@@ -53,6 +53,13 @@ export class StageFiles {
   read(id: string): StageRead | null {
     const file = join(this.folder(id), 'reading.json');
     return existsSync(file) ? stageReadSchema.parse(JSON.parse(readFileSync(file, 'utf8'))) : null;
+  }
+
+  /** The same where it must be there. @throws GezeitError `still-reading`. */
+  readWhole(id: string): StageRead {
+    const read = this.read(id);
+    if (!read) throw conflict('still-reading', 'The files are still being read.', 'Wait until they are.');
+    return read;
   }
 
   keepRead(id: string, read: StageRead): void {

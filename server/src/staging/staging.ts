@@ -13,7 +13,7 @@ export type StageProgress = { share: number; file: string };
 export interface StagingWork {
   readStage(root: string, id: string, onProgress: (progress: StageProgress) => void): Promise<StageRead>;
   addStaged(root: string, id: string, by: string, onProgress: (progress: StageProgress) => void, signal: AbortSignal): Promise<string>;
-  writeStaged(root: string, id: string, out: string, onProgress: (progress: StageProgress) => void): Promise<void>;
+  writeStaged(root: string, id: string, out: string): Promise<void>;
 }
 
 interface Running {
@@ -147,7 +147,7 @@ export class Staging {
       );
     if (this.#files.stage(id).into !== null) return this.#add(id, by);
     const out = join(this.incoming, randomUUID());
-    await this.work.writeStaged(this.#files.root, id, out, () => undefined);
+    await this.work.writeStaged(this.#files.root, id, out);
     return this.#keptWhenDone(id, this.imports.start(out, out, by, 'copy'));
   }
 

@@ -27,7 +27,7 @@ interface StageTask {
 export interface Tasks {
   import: { task: ImportTask; result: ImportOutcome };
   readStage: { task: StageTask; result: StageRead };
-  writeStaged: { task: StageTask & { out: string }; result: null };
+  writeStaged: { task: Omit<StageTask, 'port'> & { out: string }; result: null };
   /** Answers the programme to which the files were added. */
   addStaged: { task: StageTask & { by: string }; result: string };
   rereadLogs: { task: RereadTask; result: null };

@@ -40,8 +40,8 @@ export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
   }
 
   /** Writes dropped files as a bundle. @throws GezeitError, WorkCancelled. */
-  async writeStaged(root: string, id: string, out: string, onProgress: (progress: StageProgress) => void): Promise<void> {
-    await this.#told(onProgress, (port) => this.#run(this.#reading, 'writeStaged', { root, id, out, port }, undefined, [port]));
+  async writeStaged(root: string, id: string, out: string): Promise<void> {
+    await this.#run(this.#reading, 'writeStaged', { root, id, out });
   }
 
   /** Adds dropped files to the programme that they were dropped on; its id. @throws GezeitError, WorkCancelled. */
