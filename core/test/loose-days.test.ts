@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { Reading } from '@gezeit/contract';
-import { readingOf, readLoose } from '../src/index.js';
+import { sweepKey, type Reading } from '@gezeit/contract';
+import { readingOf, readLoose, type StandingPull } from '../src/index.js';
 import {
   driveDay,
   looseDay,
@@ -158,6 +158,74 @@ describe('loose days', () => {
       ['photo.csv', 1],
     ]);
     expect(held(day, reading)).toEqual({ whole: day.pulls.length, silentlyWrong: [] });
+  });
+});
+
+describe('files that come later, to pulls that stand', () => {
+  const table = ([file, text]: readonly [string, string]) => readLoose({ file, bytes: new TextEncoder().encode(text), sha256: '' }, {});
+  /** What a programme kept of a reading. */
+  const standingOf = ({ pulls }: Reading): StandingPull[] =>
+    pulls.map(({ id, startedAt, members }) => ({
+      id,
+      startedMs: startedAt === null ? null : Date.parse(/(Z|[+-]\d\d:\d\d)$/.test(startedAt) ? startedAt : `${startedAt}Z`),
+      logs: members.map(({ file, recording, startS }) => ({ file, recording, startS })),
+    }));
+  const LATE = DAYS.filter(([, devices]) => devices.length > 1).flatMap(([name, devices, options]) =>
+    devices.map((late) => [`${name}; the ${late.device} comes last`, devices, late, options] as const),
+  );
+
+  it.each(LATE)('%s: each finds its pull or is asked, and what stands keeps its files', (_, devices, late, { atLeast }) => {
+    const day = looseDay(driven('AABBAB', 31 + devices.length), START, devices, 5);
+    const isLate = (file: string) => day.pulls.some(({ members }) => members[late.device]?.file === file);
+    const tables = new Map([...day.files].map((entry) => [entry[0], table(entry)] as const));
+    const early = readingOf([...tables].filter(([file]) => !isLate(file)).map(([, read]) => read));
+    const standing = standingOf(early);
+    const reading = readingOf([...tables.values()], { hand: { standing } });
+    const kept = new Set(standing.flatMap(({ logs }) => logs.map(({ file }) => file)));
+    for (const { id, members } of early.pulls) {
+      const now = reading.pulls.find((pull) => pull.id === id)!;
+      const filesOf = (list: typeof members) => list.map(({ file, startS }) => `${file}@${startS?.toFixed(1)}`);
+      expect(filesOf(now.members)).toEqual(expect.arrayContaining(filesOf(members)));
+      // A file that no pull had taken may find its place now; one that is kept never moves.
+      expect(now.members.filter(({ file }) => kept.has(file)).length).toBe(members.length);
+    }
+    const { whole, silentlyWrong } = held(day, reading);
+    // What was not brought together before stands as it was kept: only the late device is judged here.
+    expect(silentlyWrong.filter((text) => day.pulls.some(({ members }) => text.includes(members[late.device]?.file ?? '\u0000')))).toEqual(
+      [],
+    );
+    expect(whole).toBeGreaterThanOrEqual(atLeast ?? (held(day, early).whole < early.pulls.length ? 0 : day.pulls.length - 3));
+  });
+
+  it('a day that was driven without any device takes all of its files by its times', () => {
+    const day = looseDay(driven('AABBAB', 36), START, [ECU, { ...DYNO, clock: 'dateTime' }, { ...BOX, offS: -3600 }], 5);
+    const standing = day.pulls.map(({ startedMs }, i) => ({ id: `p${i + 1}`, startedMs: startedMs + 1500 * (i % 3), logs: [] }));
+    const reading = readingOf([...day.files].map(table), { hand: { standing } });
+    expect(reading.pulls.map(({ id, members }) => `${id}:${members.length}`)).toEqual(day.pulls.map((__, i) => `p${i + 1}:3`));
+    expect(held(day, reading)).toEqual({ whole: day.pulls.length, silentlyWrong: [] });
+  });
+
+  it('what a hand has placed goes where it was put, whatever else is found', () => {
+    const day = looseDay(driven('AABBAB', 36), START, [ECU, DYNO, BOX], 5);
+    const tables = [...day.files].map(table);
+    const found = readingOf(tables);
+    const keyOf = ({ file, recording, startS }: Reading['pulls'][number]['members'][number]) => sweepKey({ file, recording, startS });
+    const box = (pull: number) => found.pulls[pull]!.members.find(({ file }) => file.startsWith('box'))!;
+    const places = {
+      [keyOf(box(0))]: keyOf(found.pulls[3]!.members[0]!),
+      [keyOf(box(1))]: 'none',
+      [keyOf(box(2))]: 'own',
+      [keyOf(box(4))]: 'no such pull',
+    };
+    const reading = readingOf(tables, { hand: { places } });
+    const holding = (member: { file: string }) =>
+      reading.pulls.filter(({ members }) => members.some(({ file }) => file === member.file)).map(({ members }) => members.length);
+    expect(holding(box(0))).toEqual([4]);
+    expect(holding(box(1))).toEqual([]);
+    expect(holding(box(2))).toEqual([1]);
+    expect(holding(box(3))).toEqual([4]);
+    expect(reading.unmatched.map(({ file }) => file).sort()).toEqual([box(1).file, box(4).file].sort());
+    expect(readingOf(tables, { hand: { places: {} } })).toEqual(found);
   });
 });
 
