@@ -1,6 +1,7 @@
 import type { ChannelMapping, Quantity } from '@gezeit/contract';
 import { toSi } from '../units/units.js';
-import { recogniseHeader, type Recognition } from './recognise.js';
+import { recogniseHeader } from './recognise.js';
+import type { Recognition } from './recognition.js';
 
 /** How a column's numbers become values: (written − zero) / divisor · factor + offset, in its unit. */
 export interface Scale extends Pick<Recognition, 'unit' | 'divisor'> {

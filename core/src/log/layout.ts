@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import { GezeitError } from '../errors.js';
 import { isBlank, looksLikeNumber, type CellKind } from './cells.js';
 import { looksLikeTime } from './time-cells.js';
-import { looksLikeUnits } from '../channels/recognise.js';
+import { looksLikeUnits } from '../channels/candidates.js';
 
 /** How a text table is built. Rows count from 1, as an editor shows them. */
 export interface Layout {

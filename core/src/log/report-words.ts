@@ -1,6 +1,6 @@
-import type { Reason } from '../channels/recognise.js';
+import type { Reason } from '../channels/recognition.js';
 import type { TimeNote } from './time-axis.js';
-import { DEFAULT_AFR_STOICH } from '../channels/recognise.js';
+import { DEFAULT_AFR_STOICH } from '../channels/weigh.js';
 
 /** Why a column is taken for something, in words. */
 export function reasonText(reason: Reason): string {
