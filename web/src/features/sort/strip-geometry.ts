@@ -16,12 +16,20 @@ export function stripGeometry(pulls: readonly StagedPull[], width: number, start
   const last = pulls.at(-1)?.atS ?? 0;
   const margin = 0.04 * room;
   const x = (atS: number) => STRIP.left + margin + (last > 0 ? (atS / last) * (room - 2 * margin) : room / 2);
+  // Many pulls stand closer than a hand would like, rather than outside of the strip.
+  const closest = Math.min(CLOSEST_PX, room / Math.max(1, pulls.length));
+  const posts: StripGeometry['posts'] = [];
   let free = STRIP.left;
-  const posts = pulls.map(({ key, atS }) => {
+  for (const { key, atS } of pulls) {
     const at = Math.max(x(atS), free);
-    free = at + CLOSEST_PX;
-    return { key, x: at };
-  });
+    free = at + closest;
+    posts.push({ key, x: at });
+  }
+  let most = width - STRIP.right - closest / 2;
+  for (const post of posts.toReversed()) {
+    post.x = Math.min(post.x, most);
+    most = post.x - closest;
+  }
   const grounds: StripGeometry['grounds'] = [];
   pulls.forEach(({ setup }, i) => {
     const here = posts[i]!.x;
