@@ -86,6 +86,9 @@ test('a column that was not known is corrected where it stands, for every file o
   // It is offered at the next file of that shape, exported, removed and taken from its file again; what is none is refused in words.
   await drop(page, [run('run_9.csv', 1)]);
   await expect(page.getByText('The profile Shed box knows this device.')).toBeVisible();
+  // A column that nothing is taken for is named: nothing was read "without a doubt".
+  await expect(page.getByText('not taken for anything: “Blorp”')).toBeVisible();
+  await expect(page.getByText('without a doubt')).toHaveCount(0);
   await page.getByText('1 saved profile').click();
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export Shed box' }).click()]);
   const profile = readFileSync((await download.path())!, 'utf8');

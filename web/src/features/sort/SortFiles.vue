@@ -17,6 +17,8 @@ interface Kind {
   files: ReadFile[];
   asked: string[];
   assumed: string[];
+  /** Columns with values that nothing is taken for, and nobody has said to leave out. */
+  untaken: string[];
   remarks: string[];
   title: string;
 }
@@ -56,6 +58,9 @@ function kindOf(key: string, files: ReadFile[]): Kind {
     files,
     asked,
     assumed,
+    untaken: first.columns.flatMap(({ header, quantity, rivals, low, sure }) =>
+      quantity === null && rivals.length === 0 && low !== null && sure < 1 ? [`“${header}”`] : [],
+    ),
     remarks: [...problems.keys()].slice(0, 6),
     title:
       first.columns.length === 0
@@ -119,9 +124,10 @@ const offered = (kind: Kind): DeviceProfile[] => {
 /** Files that no pull has, each once, with what of them can be put into one. */
 const left = computed(() => {
   const { files, pulls, unmatched } = props.reading;
-  return [...new Map(unmatched.map((entry) => [entry.file, entry])).values()].map((entry) => {
+  return [...new Map(unmatched.map((entry) => [entry.file, entry])).values()].flatMap((entry) => {
     const file = files.find((candidate) => candidate.file === entry.file);
-    return { ...entry, sweeps: file ? freeSweeps(file, pulls) : [] };
+    // One that could not be read says so above.
+    return file && file.columns.length > 0 ? [{ ...entry, sweeps: freeSweeps(file, pulls) }] : [];
   });
 });
 const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => quantity !== null).length;
@@ -150,8 +156,9 @@ const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => q
         The profile <b>{{ profile.name }}</b> knows this device.
         <Button size="small" outlined label="Apply it" :aria-label="`Apply the profile ${profile.name}`" @click="applyProfile(profile)" />
       </p>
-      <ul v-if="kind.asked.length + kind.assumed.length + kind.remarks.length > 0">
+      <ul v-if="kind.asked.length + kind.untaken.length + kind.assumed.length + kind.remarks.length > 0">
         <li v-for="text in kind.asked" :key="text" class="asked">{{ text }}</li>
+        <li v-if="kind.untaken.length > 0" class="asked">not taken for anything: {{ kind.untaken.join(', ') }}</li>
         <li v-for="text in kind.assumed" :key="text" class="assumed">{{ text }}</li>
         <li v-for="text in kind.remarks" :key="text">{{ text }}</li>
       </ul>

@@ -42,6 +42,10 @@ async function takeFile(): Promise<void> {
   apply(profile);
   await store.save(profile);
 }
+const decidedWords = ({ channels }: DeviceProfile) => {
+  const count = Object.keys(channels).length;
+  return count === 1 ? '1 column decided' : `${count} columns decided`;
+};
 const exportOne = (profile: DeviceProfile) =>
   saveText(`${profile.name.replace(/[^\p{L}\d]+/gu, '-')}-profile.json`, 'application/json', `${JSON.stringify(profile, null, 2)}\n`);
 </script>
