@@ -80,7 +80,7 @@ function openProgramme(id: string): void {
             <li v-for="note in outcome.notes" :key="note">{{ note }}</li>
           </ul>
         </details>
-        <p v-else class="muted">Every column was read without a doubt.</p>
+        <p v-else class="muted">No column is in question; what each was taken for stands in Logs.</p>
       </template>
       <div class="actions">
         <Button text label="Import another" @click="importing.reset()" />

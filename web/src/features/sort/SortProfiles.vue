@@ -59,8 +59,7 @@ const exportOne = (profile: DeviceProfile) =>
     <summary>{{ store.profiles.length }} saved {{ store.profiles.length === 1 ? 'profile' : 'profiles' }}</summary>
     <ul>
       <li v-for="{ id, profile, savedBy } in store.profiles" :key="id">
-        <b>{{ profile.name }}</b>, {{ DEVICE_WORDS[profile.device] ?? profile.device }}, {{ Object.keys(profile.channels).length }} columns
-        decided, by {{ savedBy }}
+        <b>{{ profile.name }}</b>, {{ DEVICE_WORDS[profile.device] ?? profile.device }}, {{ decidedWords(profile) }}, by {{ savedBy }}
         <Button size="small" text label="Apply" :aria-label="`Apply ${profile.name}`" @click="apply(profile)" />
         <Button size="small" text label="Export" :aria-label="`Export ${profile.name}`" @click="exportOne(profile)" />
         <Button size="small" text label="Remove" :aria-label="`Remove ${profile.name}`" @click="store.remove(id)" />
