@@ -1,6 +1,6 @@
 import { isHeld } from '../checks/boost-low.js';
 import type { EstimatePct } from '@gezeit/contract';
-import { fitLevelled, fitOwnStart } from '../judge/estimates.js';
+import { JudgedDay } from '../judge/estimates.js';
 import { withinSetup, type PullSeries } from '../judge/series.js';
 import { smoothed } from '../pull/band.js';
 import { GRID_STEP_RPM } from '../pull/resample.js';
@@ -41,6 +41,7 @@ export class PointDifference {
   /** Engine speeds at which it can be judged. */
   readonly speedsRpm: number[];
   readonly #powers: ((rpm: number) => number)[];
+  readonly #judged: JudgedDay;
 
   private constructor(
     readonly judge: PairJudge,
@@ -50,6 +51,7 @@ export class PointDifference {
     this.of = quoted(pair).estimate ? quoted(pair).of : 'levelled';
     this.speedsRpm = commonSpeeds(day.pulls, JUDGED_STEP_RPM);
     this.#powers = day.pulls.map((entry) => correctedPower(judge, entry));
+    this.#judged = new JudgedDay(day.series, judge.assumptions, isHeld(judge.bundle));
   }
 
   /** Null where the pair has no logged power with both setups. */
@@ -67,15 +69,14 @@ export class PointDifference {
   at(rpm: number): EstimatePct | null {
     const series = this.#seriesAt(rpm);
     if (!series) return null;
-    const { assumptions, bundle } = this.judge;
+    const { noise } = this.judge.assumptions;
     const around = Array.from({ length: 2 * POOLED_NEIGHBOURS + 1 }, (_, k) =>
       this.#seriesAt(rpm + (k - POOLED_NEIGHBOURS) * JUDGED_STEP_RPM),
     );
     const spreads = around.flatMap((entry) => (entry ? [spread(entry)] : []));
     const pooled = Math.sqrt(spreads.reduce((sum, value) => sum + value ** 2, 0) / spreads.length);
     const scale = Math.max(1, pooled / Math.max(1e-6, spread(this.day.series)));
-    const beliefs = { ...assumptions, noise: { ...assumptions.noise, mid: assumptions.noise.mid * scale } };
-    const fit = (this.of === 'ownStart' ? fitOwnStart : fitLevelled)(series, beliefs, isHeld(bundle));
+    const { fit } = this.#judged[this.of]({ value: series.value, noise: { ...noise, mid: noise.mid * scale } });
     return pctOf(fit.estimates[0]!);
   }
 

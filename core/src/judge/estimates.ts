@@ -1,8 +1,9 @@
-import type { Assumptions, PlainAssumptions, StoryName } from './assumptions.js';
-import { fitMixture, type Fit, type WeightedStory } from './fit.js';
+import type { Assumptions, NoiseBelief, PlainAssumptions, StoryName } from './assumptions.js';
+import { fitMixture, type Fit, type Mixture, type WeightedStory } from './fit.js';
+import { learningFade } from './learning-fade.js';
 import { centred, type PullSeries } from './series.js';
-import { storyModel, type ModelTerms, type Term } from './story-covariance.js';
-import { Matrix } from 'ml-matrix';
+import { storyModel, type Term } from './story-covariance.js';
+import { DayWitnesses } from './witnesses.js';
 
 /** The four numbers of one story. */
 export interface FourEstimates {
@@ -14,91 +15,114 @@ export interface FourEstimates {
 
 const STORIES: StoryName[] = ['day', 'swap', 'none'];
 
+/** Another value of the same pulls (a point of the curve), and another belief about its noise. */
+export interface Instead {
+  value?: number[];
+  noise?: NoiseBelief;
+}
+
+/**
+ * One day's pulls, ready to be judged. What does not depend on the value that is judged is computed once.
+ * Boost is held where something controls the manifold pressure, absolute or gauge.
+ */
+export class JudgedDay {
+  readonly #witnesses: DayWitnesses;
+
+  constructor(
+    readonly series: PullSeries,
+    readonly assumptions: Assumptions,
+    readonly boostHeld: boolean,
+  ) {
+    this.#witnesses = new DayWitnesses(series, assumptions);
+  }
+
+  /** The plain difference of means, with the noise averaged over. */
+  asRun(): Mixture {
+    const n = this.series.setup.length;
+    const nothing = { mean: new Float64Array(n), covariance: null, logEvidence: 0, parts: [] };
+    return fitMixture(this.series, [{ name: 'none', weight: 1, model: nothing }], {
+      noise: this.assumptions.noise,
+      setupEffectSd: null,
+      badPull: null,
+    });
+  }
+
+  /** From the same start: heat state, drift, learning and oil taken out. */
+  levelled(instead: Instead = {}): Mixture {
+    const { series, assumptions } = this;
+    return this.#power([...term('heatState', series.startIntakeK, assumptions.startTemperature), ...this.#oil()], this.boostHeld, instead);
+  }
+
+  /** As levelled, but a start temperature that the part itself brings about stays the part's. */
+  ownStart(instead: Instead = {}): Mixture {
+    return this.#power(this.#oil(), this.boostHeld, instead);
+  }
+
+  /** Also at the same charge temperature in the pull and, where it is held, the same manifold pressure. */
+  sameAir(): Mixture {
+    const { series, assumptions, boostHeld } = this;
+    const { sameAir } = assumptions;
+    const terms = [
+      ...this.#oil(),
+      // What is left of the start belongs to the charge: the two are one temperature, seen twice.
+      ...term('chargeTemperature', series.startIntakeK, sameAir.startTemperature),
+      ...term('chargeTemperature', series.chargeK?.map(Math.log) ?? null, sameAir.chargeTemperature),
+      ...(boostHeld ? term('manifoldPressure', series.logManifold, sameAir.manifoldPressure) : []),
+    ];
+    return this.#power(terms, false, {});
+  }
+
+  #oil(): Term[] {
+    return term('oil', this.series.oilK, this.assumptions.oilTemperature);
+  }
+
+  #power(terms: Term[], withPressure: boolean, { value, noise }: Instead): Mixture {
+    const { series, assumptions } = this;
+    const stories = STORIES.map((name): WeightedStory => {
+      const { weight, loss } = assumptions.stories[name];
+      const fade = learningFade(series, name, assumptions.learningPulls);
+      const model = {
+        terms,
+        driftPerHour: assumptions.driftPerHour,
+        walkPerRootHour: assumptions.walkPerRootHour,
+        dayToDay: assumptions.dayToDay,
+        learning: { loss, fade, perDegree: assumptions.ignition.mean },
+      };
+      return { name, weight, model: storyModel(series, model, this.#witnesses.of(name, withPressure)) };
+    });
+    return fitMixture(value ? { ...series, value } : series, stories, noise ? { ...assumptions, noise } : assumptions);
+  }
+}
+
 /**
  * All four estimates of a day's pulls.
  * @param boostHeld whether something holds the manifold pressure (absolute or gauge control).
  */
 export function fourEstimates(series: PullSeries, assumptions: Assumptions, boostHeld: boolean): FourEstimates {
-  return {
-    asRun: fitAsRun(series, assumptions),
-    levelled: fitLevelled(series, assumptions, boostHeld),
-    ownStart: fitOwnStart(series, assumptions, boostHeld),
-    sameAir: fitSameAir(series, assumptions, boostHeld),
-  };
+  const day = new JudgedDay(series, assumptions, boostHeld);
+  return { asRun: day.asRun().fit, levelled: day.levelled().fit, ownStart: day.ownStart().fit, sameAir: day.sameAir().fit };
 }
 
 /** The plain difference of means, with the noise averaged over. */
-export function fitAsRun(series: PullSeries, assumptions: Assumptions): Fit {
-  const n = series.setup.length;
-  const nothing = { mean: new Float64Array(n), covariance: Matrix.zeros(n, n), logEvidence: 0 };
-  return fitMixture(series, [{ name: 'none', weight: 1, model: nothing }], {
-    noise: assumptions.noise,
-    setupEffectSd: null,
-    badPull: null,
-  });
-}
+export const fitAsRun = (series: PullSeries, assumptions: Assumptions): Fit => new JudgedDay(series, assumptions, false).asRun().fit;
 
 /** From the same start: heat state, drift, learning and oil taken out. */
-export function fitLevelled(series: PullSeries, assumptions: Assumptions, boostHeld: boolean): Fit {
-  const terms = [...term(series.startIntakeK, assumptions.startTemperature), ...term(series.oilK, assumptions.oilTemperature)];
-  return fitPower(series, assumptions, terms, boostHeld);
-}
-
-/** As levelled, but a start temperature that the part itself brings about stays the part's. */
-export function fitOwnStart(series: PullSeries, assumptions: Assumptions, boostHeld: boolean): Fit {
-  return fitPower(series, assumptions, term(series.oilK, assumptions.oilTemperature), boostHeld);
-}
-
-/** Also at the same charge temperature in the pull and, where it is held, the same manifold pressure. */
-function fitSameAir(series: PullSeries, assumptions: Assumptions, boostHeld: boolean): Fit {
-  const { sameAir } = assumptions;
-  const logCharge = series.chargeK?.map(Math.log) ?? null;
-  const terms = [
-    ...term(series.oilK, assumptions.oilTemperature),
-    ...term(series.startIntakeK, sameAir.startTemperature),
-    ...term(logCharge, sameAir.chargeTemperature),
-    ...(boostHeld ? term(series.logManifold, sameAir.manifoldPressure) : []),
-  ];
-  return fitPower(series, assumptions, terms, false);
-}
-
-/** E = exp(−k/…) per pull: what is still missing of a learning loss. */
-export function learningFade(series: PullSeries, story: StoryName, learningPulls: number): Float64Array {
-  const count = story === 'swap' ? series.pullsSinceSwap : series.pullsBefore;
-  return Float64Array.from(count, (k) => Math.exp(-k / learningPulls));
-}
-
-function fitPower(series: PullSeries, assumptions: Assumptions, terms: Term[], pressureWitness: boolean): Fit {
-  const stories: WeightedStory[] = STORIES.map((name) => {
-    const model: ModelTerms = {
-      terms,
-      driftPerHour: assumptions.driftPerHour,
-      walkPerRootHour: assumptions.walkPerRootHour,
-      dayToDay: assumptions.dayToDay,
-      learning: { loss: assumptions.stories[name].loss, fade: learningFade(series, name, assumptions.learningPulls) },
-      ignitionWitness: true,
-      pressureWitness,
-    };
-    return { name, weight: assumptions.stories[name].weight, model: storyModel(series, assumptions, model) };
-  });
-  return fitMixture(series, stories, assumptions);
-}
+export const fitLevelled = (series: PullSeries, assumptions: Assumptions, boostHeld: boolean): Fit =>
+  new JudgedDay(series, assumptions, boostHeld).levelled().fit;
 
 /** The same fit for a temperature in K or the logarithm of a pressure drop: one story, no witnesses, no bad pulls. */
-export function fitPlain(series: PullSeries, assumptions: PlainAssumptions, powerAssumptions: Assumptions): Fit {
-  const model: ModelTerms = {
-    terms: assumptions.startTemperature ? term(series.startIntakeK, assumptions.startTemperature) : [],
+export function fitPlain(series: PullSeries, assumptions: PlainAssumptions): Fit {
+  const model = {
+    terms: assumptions.startTemperature ? term('heatState', series.startIntakeK, assumptions.startTemperature) : [],
     driftPerHour: assumptions.driftPerHour,
     walkPerRootHour: assumptions.walkPerRootHour,
     dayToDay: assumptions.dayToDay,
     learning: null,
-    ignitionWitness: false,
-    pressureWitness: false,
   };
-  const story: WeightedStory = { name: 'none', weight: 1, model: storyModel(series, powerAssumptions, model) };
-  return fitMixture(series, [story], { noise: assumptions.noise, setupEffectSd: assumptions.setupEffectSd, badPull: null });
+  const story: WeightedStory = { name: 'none', weight: 1, model: storyModel(series, model, null) };
+  return fitMixture(series, [story], { noise: assumptions.noise, setupEffectSd: assumptions.setupEffectSd, badPull: null }).fit;
 }
 
-function term(values: readonly number[] | null, coefficient: Term['coefficient']): Term[] {
-  return values ? [{ column: centred(values), coefficient }] : [];
+function term(cause: Term['cause'], values: readonly number[] | null, coefficient: Term['coefficient']): Term[] {
+  return values ? [{ cause, column: centred(values), coefficient }] : [];
 }

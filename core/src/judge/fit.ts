@@ -1,8 +1,8 @@
 import type { Assumptions, NoiseBelief, StoryName } from './assumptions.js';
+import { LeastSquares, type BadPull, type Solution } from './least-squares.js';
 import { mixtureQuantile, type Component } from './mixture.js';
 import { noiseGrid } from './noise-grid.js';
-import { candidateCount, centred, type PullSeries } from './series.js';
-import { invertPositiveDefinite } from '../numeric/cholesky.js';
+import { candidateCount, type PullSeries } from './series.js';
 import type { StoryModel } from './story-covariance.js';
 
 /** A difference from the reference in the value's own unit (logarithm or kelvin) with its 95 % interval. */
@@ -36,14 +36,22 @@ export interface FitOptions {
   badPull: Assumptions['badPull'] | null;
 }
 
-interface Combination {
-  logWeight: number;
-  story: StoryName;
-  /** Index of the bad pull, −1 for none. */
-  bad: number;
+/** One combination of noise, story and bad pull, with its weight. */
+export interface Combination {
+  story: WeightedStory;
+  squares: LeastSquares;
+  bad: BadPull;
   noise: number;
-  effects: Float64Array;
-  variances: Float64Array;
+  solution: Solution;
+  logWeight: number;
+  weight: number;
+}
+
+/** A fit with the combinations that it averages: what each pull's parts were is asked of these. */
+export interface Mixture {
+  fit: Fit;
+  series: PullSeries;
+  combinations: Combination[];
 }
 
 /**
@@ -51,154 +59,77 @@ interface Combination {
  * answers by how well each predicted the pulls (method of section 1.2). A bad pull changes one diagonal element, so each
  * (story, noise) is factorised once and the bad pulls follow by rank-one changes.
  */
-export function fitMixture(series: PullSeries, stories: WeightedStory[], options: FitOptions): Fit {
+export function fitMixture(series: PullSeries, stories: WeightedStory[], options: FitOptions): Mixture {
   const combinations: Combination[] = [];
   for (const story of stories) {
     for (const { sd, logWeight } of noiseGrid(options.noise)) {
       addCombinations(combinations, series, story, sd, logWeight + Math.log(story.weight) + story.model.logEvidence, options);
     }
   }
-  const weights = normalised(combinations.map(({ logWeight }) => logWeight));
-  return summarise(combinations, weights, candidateCount(series), series.setup.length);
+  weigh(combinations);
+  return { fit: summarise(combinations, candidateCount(series), series.setup.length), series, combinations };
 }
+
+const NONE: BadPull = { pull: -1, shift: 0, extra: 0 };
 
 function addCombinations(
   into: Combination[],
   series: PullSeries,
-  { name, model }: WeightedStory,
+  story: WeightedStory,
   sd: number,
   logPrior: number,
   { setupEffectSd, badPull }: FitOptions,
 ): void {
   const n = series.setup.length;
-  const fit = new LeastSquares(series, model, sd, setupEffectSd);
-  const push = (bad: number, logWeight: number, shift: number, extra: number) => {
-    const { effects, variances, logLikelihood } = fit.withBadPull(bad, shift, extra);
-    into.push({ logWeight: logPrior + logWeight + logLikelihood, story: name, bad, noise: sd, effects, variances });
+  const squares = new LeastSquares(series, story.model, sd, setupEffectSd);
+  const push = (bad: BadPull, logChance: number) => {
+    const solution = squares.solve(bad);
+    into.push({ story, squares, bad, noise: sd, solution, logWeight: logPrior + logChance + solution.logLikelihood, weight: 0 });
   };
   const chance = badPull?.chance ?? 0;
-  push(-1, n * Math.log(1 - chance), 0, 0);
+  push(NONE, n * Math.log(1 - chance));
   if (!badPull) return;
   const one = (n - 1) * Math.log(1 - chance) + Math.log(chance);
-  for (let i = 0; i < n; i += 1) {
-    push(i, one + Math.log(badPull.lowShare), badPull.size, badPull.sd ** 2);
-    push(i, one + Math.log(1 - badPull.lowShare), -badPull.size, badPull.sd ** 2);
+  for (let pull = 0; pull < n; pull += 1) {
+    push({ pull, shift: badPull.size, extra: badPull.sd ** 2 }, one + Math.log(badPull.lowShare));
+    push({ pull, shift: -badPull.size, extra: badPull.sd ** 2 }, one + Math.log(1 - badPull.lowShare));
   }
 }
 
-/** Weighted least squares of one story at one noise: factorised once, each bad pull by a rank-one change. */
-class LeastSquares {
-  readonly #setup: readonly number[];
-  readonly #n: number;
-  readonly #width: number;
-  readonly #precision: Float64Array;
-  readonly #logSigma: number;
-  readonly #residual: Float64Array;
-  /** Precision times the residual, and times each column of the design (n × width). */
-  readonly #weighted: Float64Array;
-  readonly #designed: Float64Array;
-  readonly #information: Float64Array;
-
-  constructor({ setup, value }: PullSeries, model: StoryModel, sd: number, setupEffectSd: number | null) {
-    const n = setup.length;
-    const width = 1 + Math.max(...setup);
-    const sigma = Float64Array.from({ length: n * n }, (_, at) => {
-      const [i, j] = [Math.floor(at / n), at % n];
-      return model.covariance.get(i, j) + (i === j ? sd * sd : 0);
-    });
-    const { inverse: precision, logDeterminant } = invertPositiveDefinite(sigma, n);
-    this.#setup = setup;
-    this.#n = n;
-    this.#width = width;
-    this.#precision = precision;
-    this.#logSigma = logDeterminant;
-    this.#residual = centred(value).map((entry, i) => entry - model.mean[i]!);
-    this.#weighted = new Float64Array(n);
-    this.#designed = new Float64Array(n * width);
-    this.#information = new Float64Array(width * width);
-    for (let i = 0; i < n; i += 1) {
-      for (let j = 0; j < n; j += 1) {
-        const entry = precision[i * n + j]!;
-        this.#weighted[i]! += entry * this.#residual[j]!;
-        this.#designed[i * width]! += entry;
-        if (setup[j]! > 0) this.#designed[i * width + setup[j]!]! += entry;
-      }
-      for (let column = 0; column < width; column += 1) {
-        const entry = this.#designed[i * width + column]!;
-        this.#information[column]! += entry;
-        if (setup[i]! > 0) this.#information[setup[i]! * width + column]! += entry;
-      }
-    }
-    for (let c = 1; c < width; c += 1) this.#information[c * width + c]! += setupEffectSd === null ? 0 : 1 / setupEffectSd ** 2;
-  }
-
-  /** The fit where pull `bad` (−1: none) reads off by `shift` with `extra` variance. */
-  withBadPull(bad: number, shift: number, extra: number): { effects: Float64Array; variances: Float64Array; logLikelihood: number } {
-    const n = this.#n;
-    const width = this.#width;
-    const isBad = bad >= 0;
-    const own = isBad ? this.#precision[bad * n + bad]! : 0;
-    const change = isBad ? extra / (1 + extra * own) : 0;
-    const weightedBad = isBad ? this.#weighted[bad]! + shift * own : 0;
-    const right = new Float64Array(width);
-    let quadratic = -change * weightedBad * weightedBad;
-    for (let i = 0; i < n; i += 1) {
-      const entry = isBad ? this.#weighted[i]! + shift * this.#precision[bad * n + i]! : this.#weighted[i]!;
-      right[0]! += entry;
-      if (this.#setup[i]! > 0) right[this.#setup[i]!]! += entry;
-      quadratic += entry * (i === bad ? this.#residual[i]! + shift : this.#residual[i]!);
-    }
-    const information = this.#information.slice();
-    for (let a = 0; isBad && a < width; a += 1) {
-      const designed = change * this.#designed[bad * width + a]!;
-      right[a]! -= designed * weightedBad;
-      for (let b = 0; b < width; b += 1) information[a * width + b]! -= designed * this.#designed[bad * width + b]!;
-    }
-    const { inverse, logDeterminant } = invertPositiveDefinite(information, width);
-    const effects = new Float64Array(width - 1);
-    const variances = new Float64Array(width - 1);
-    for (let a = 0; a < width; a += 1) {
-      let solution = 0;
-      for (let b = 0; b < width; b += 1) solution += inverse[a * width + b]! * right[b]!;
-      quadratic -= solution * right[a]!;
-      if (a === 0) continue;
-      effects[a - 1] = solution;
-      variances[a - 1] = inverse[a * width + a]!;
-    }
-    const logSigma = this.#logSigma + (isBad ? Math.log(1 + extra * own) : 0);
-    return { effects, variances, logLikelihood: -0.5 * (logSigma + logDeterminant + quadratic) };
-  }
+/** Gives each combination its weight; they add up to 1. */
+function weigh(combinations: Combination[]): void {
+  const largest = combinations.reduce((most, { logWeight }) => Math.max(most, logWeight), -Infinity);
+  let sum = 0;
+  for (const combination of combinations) sum += combination.weight = Math.exp(combination.logWeight - largest);
+  for (const combination of combinations) combination.weight /= sum;
 }
 
-/** Weights that add up to 1 from their logarithms. */
-function normalised(logWeights: number[]): Float64Array {
-  const largest = logWeights.reduce((a, b) => Math.max(a, b), -Infinity);
-  const weights = Float64Array.from(logWeights, (value) => Math.exp(value - largest));
-  const sum = weights.reduce((a, b) => a + b, 0);
-  return weights.map((value) => value / sum);
+/** Mean and 95 % interval of a mixture of normals. */
+export function estimateOf(components: Component[]): Estimate {
+  return {
+    value: components.reduce((sum, component) => sum + component.weight * component.mean, 0),
+    low: mixtureQuantile(components, 0.025),
+    high: mixtureQuantile(components, 0.975),
+  };
 }
 
-function summarise(combinations: Combination[], weights: Float64Array, candidates: number, pulls: number): Fit {
+function summarise(combinations: Combination[], candidates: number, pulls: number): Fit {
   const story: Record<StoryName, number> = { none: 0, day: 0, swap: 0 };
   const bad = new Array<number>(pulls).fill(0);
   let noise = 0;
-  combinations.forEach((combination, index) => {
-    const weight = weights[index]!;
-    story[combination.story] += weight;
+  for (const combination of combinations) {
+    const { weight } = combination;
+    story[combination.story.name] += weight;
     noise += weight * combination.noise;
-    if (combination.bad >= 0) bad[combination.bad]! += weight;
-  });
-  const estimates = Array.from({ length: candidates }, (_, candidate) => {
-    const components: Component[] = combinations.map(({ effects, variances }, index) => ({
-      weight: weights[index]!,
-      mean: effects[candidate]!,
-      sd: Math.sqrt(variances[candidate]!),
-    }));
-    return {
-      value: components.reduce((sum, component) => sum + component.weight * component.mean, 0),
-      low: mixtureQuantile(components, 0.025),
-      high: mixtureQuantile(components, 0.975),
-    };
-  });
+    if (combination.bad.pull >= 0) bad[combination.bad.pull]! += weight;
+  }
+  const width = candidates + 1;
+  const estimates = Array.from({ length: candidates }, (_, at) =>
+    estimateOf(
+      combinations.map(({ weight, solution: { effects, covariance } }): Component => {
+        return { weight, mean: effects[at + 1]!, sd: Math.sqrt(covariance[(at + 1) * width + at + 1]!) };
+      }),
+    ),
+  );
   return { estimates, noise, story, bad };
 }

@@ -1,5 +1,5 @@
 import type { Assumptions, StoryName } from './assumptions.js';
-import { learningFade } from './estimates.js';
+import { learningFade } from './learning-fade.js';
 import { setupMean, withinSetup, type PullSeries } from './series.js';
 
 /**

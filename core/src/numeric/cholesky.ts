@@ -7,23 +7,63 @@
 export function choleskyInto(target: Float64Array, matrix: Float64Array, size: number, ridge = 0): void {
   for (let i = 0; i < size; i += 1) {
     for (let j = 0; j <= i; j += 1) {
-      let sum = matrix[i * size + j]! + (i === j ? ridge : 0);
-      for (let k = 0; k < j; k += 1) sum -= target[i * size + k]! * target[j * size + k]!;
-      target[i * size + j] = i === j ? Math.sqrt(sum) : sum / target[j * size + j]!;
+      const a = i * size;
+      const b = j * size;
+      const sum = matrix[a + j]! + (i === j ? ridge : 0) - rowProduct(target, a, b, j);
+      target[a + j] = i === j ? Math.sqrt(sum) : sum / target[b + j]!;
     }
   }
 }
 
-/** Inverse of a lower factor. */
+/** Product of the first entries of two rows; in four sums, so that none waits for the other. */
+function rowProduct(matrix: Float64Array, a: number, b: number, count: number): number {
+  let first = 0;
+  let second = 0;
+  let third = 0;
+  let fourth = 0;
+  let k = 0;
+  for (; k + 3 < count; k += 4) {
+    first += matrix[a + k]! * matrix[b + k]!;
+    second += matrix[a + k + 1]! * matrix[b + k + 1]!;
+    third += matrix[a + k + 2]! * matrix[b + k + 2]!;
+    fourth += matrix[a + k + 3]! * matrix[b + k + 3]!;
+  }
+  for (; k < count; k += 1) first += matrix[a + k]! * matrix[b + k]!;
+  return first + second + third + fourth;
+}
+
+/** Solves L X = B in place for a lower factor (size × size) and right-hand sides B (size × width, row-major). */
+export function forwardSolve(lower: Float64Array, size: number, right: Float64Array, width: number): void {
+  for (let i = 0; i < size; i += 1) {
+    const row = i * width;
+    for (let k = 0; k < i; k += 1) {
+      const factor = lower[i * size + k]!;
+      if (factor === 0) continue;
+      const other = k * width;
+      for (let j = 0; j < width; j += 1) right[row + j]! -= factor * right[other + j]!;
+    }
+    const diagonal = lower[i * size + i]!;
+    for (let j = 0; j < width; j += 1) right[row + j]! /= diagonal;
+  }
+}
+
+/** Inverse of a lower factor, row by row: every inner loop runs along a row. */
 export function lowerInverse(lower: Float64Array, size: number): Float64Array {
   const inverse = new Float64Array(size * size);
   for (let i = 0; i < size; i += 1) {
-    inverse[i * size + i] = 1 / lower[i * size + i]!;
-    for (let j = 0; j < i; j += 1) {
-      let sum = 0;
-      for (let k = j; k < i; k += 1) sum -= lower[i * size + k]! * inverse[k * size + j]!;
-      inverse[i * size + j] = sum / lower[i * size + i]!;
+    const row = i * size;
+    // Two rows at a time; the first has nothing where the second has its diagonal.
+    for (let k = i % 2; k < i; k += 2) {
+      const first = lower[row + k]!;
+      const second = lower[row + k + 1]!;
+      const a = k * size;
+      const b = a + size;
+      for (let j = 0; j <= k + 1; j += 1) inverse[row + j]! -= first * inverse[a + j]! + second * inverse[b + j]!;
     }
+    if (i % 2 === 1) inverse[row]! -= lower[row]! * inverse[0]!;
+    const diagonal = lower[row + i]!;
+    for (let j = 0; j < i; j += 1) inverse[row + j]! /= diagonal;
+    inverse[row + i] = 1 / diagonal;
   }
   return inverse;
 }
@@ -40,12 +80,11 @@ export function invertPositiveDefinite(matrix: Float64Array, size: number): { in
 /** T' T of a lower triangle T. */
 function transposedSquare(t: Float64Array, size: number): Float64Array {
   const square = new Float64Array(size * size);
-  for (let i = 0; i < size; i += 1) {
-    for (let j = 0; j <= i; j += 1) {
-      let sum = 0;
-      for (let k = i; k < size; k += 1) sum += t[k * size + i]! * t[k * size + j]!;
-      square[i * size + j] = sum;
-      square[j * size + i] = sum;
+  for (let k = 0; k < size; k += 1) {
+    const row = k * size;
+    for (let i = 0; i <= k; i += 1) {
+      const factor = t[row + i]!;
+      for (let j = 0; j <= k; j += 1) square[i * size + j]! += factor * t[row + j]!;
     }
   }
   return square;

@@ -16,7 +16,7 @@ export function plainFit(
   const pair = judge.pulls.filter(({ pull }) => pull.setup === reference.id || pull.setup === candidate.id);
   const day = daySeries(pair, reference.id, band, valueOf);
   if (!day || !day.setups.includes(candidate.id)) return null;
-  return fitPlain(day.series, beliefs, judge.assumptions).estimates[0]!;
+  return fitPlain(day.series, beliefs).estimates[0]!;
 }
 
 /** An interval widened by an independent half width. */
