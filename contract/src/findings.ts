@@ -103,30 +103,51 @@ export const answerSchema = z.object({
 });
 export type Answer = z.infer<typeof answerSchema>;
 
+/** Rows of the split, in the order of their steps; `weighting` stands twice, once before each of the two levelled ends. */
 export const CAUSES = [
-  'uncorrected',
   'weather',
-  'asRun',
   'heatState',
   'drift',
   'learning',
   'oil',
-  'levelled',
+  'weighting',
   'chargeTemperature',
   'manifoldPressure',
-  'sameAir',
   'breathing',
   'ignition',
   'mixture',
   'unexplained',
 ] as const;
+export type Cause = (typeof CAUSES)[number];
+/** What one step took out of the difference; null with the reason where its channel is missing. */
 export const contributionSchema = z.object({
   cause: z.enum(CAUSES),
   pct: z.number().nullable(),
   low: z.number().nullable(),
   high: z.number().nullable(),
-  reason: z.string().nullish(),
+  reason: z.string().nullable(),
+  /** Channels that it rests on. */
+  restsOn: z.array(z.string()),
+  said: saidFieldsSchema,
 });
+export type Contribution = z.infer<typeof contributionSchema>;
+
+/** A pull of a pair on its way to the number; per cent of the reference's mean as run. What is not used is not levelled. */
+export const levelledPullSchema = z.object({
+  pull: z.string(),
+  setup: z.string(),
+  asRunPct: z.number(),
+  levelledPct: z.number().nullable(),
+  /** What was taken out of it, by cause: posterior means. */
+  takenPct: z.partialRecord(z.enum(CAUSES), z.number()),
+  badChance: z.number().nullable(),
+});
+export type LevelledPull = z.infer<typeof levelledPullSchema>;
+/** What a habit would have reported from the same pulls. */
+export const habitSchema = z.object({ code: z.enum(['best', 'mean', 'first', 'last']), pct: z.number() });
+export type Habit = z.infer<typeof habitSchema>;
+export const levellingSchema = z.object({ pulls: z.array(levelledPullSchema), habits: z.array(habitSchema) });
+export type Levelling = z.infer<typeof levellingSchema>;
 
 /** How the judgement weighed the day, shown next to the number. */
 export const weightsSchema = z.object({
@@ -181,6 +202,7 @@ export const comparisonSchema = z.object({
   /** The plain difference with the boosted-engine estimate c9; null where it does not apply. */
   boostedEstimate: estimateSchema.nullable(),
   contributions: z.array(contributionSchema),
+  levelling: levellingSchema.nullable(),
   verdict: z.object({ power: powerVerdictSchema, why: z.string(), said: saidFieldsSchema }),
   answers: z.array(answerSchema),
   confounds: z.array(confoundSchema),

@@ -92,6 +92,11 @@ export interface ReasonSaid {
   'pulls-amended': { pulls: string[] };
   'open-at-the-end': { items: string[]; reason: string };
   'driven-anyway': { pulls: string[] };
+  'cause-not-logged': { what: string };
+  'cause-not-corrected': Record<string, never>;
+  'cause-own-doing': Record<string, never>;
+  'cause-meter-changed': Record<string, never>;
+  'cause-meter-disagrees': Record<string, never>;
 }
 
 /** The sentences of answers. */

@@ -1,8 +1,8 @@
 import type { Bundle, EstimatePct, Metric, Setup } from '@gezeit/contract';
 import { isHeld } from '../checks/boost-low.js';
 import type { Assumptions } from '../judge/assumptions.js';
-import { fourEstimates, type FourEstimates } from '../judge/estimates.js';
-import type { Estimate, Fit } from '../judge/fit.js';
+import { JudgedDay, type FourEstimates } from '../judge/estimates.js';
+import type { Estimate, Fit, Mixture } from '../judge/fit.js';
 import { percentOf } from '../judge/verdict.js';
 import type { Band } from '../pull/band.js';
 import { said, type AnySaid } from '../said.js';
@@ -23,6 +23,14 @@ export interface Quoted {
   reason: AnySaid | null;
 }
 
+/** A day's pulls under one band and metric, with the estimates of every candidate and the fits that they average. */
+interface FittedDay {
+  day: DaySeries;
+  fits: FourEstimates;
+  levelled: Mixture;
+  sameAir: Mixture;
+}
+
 /** One pair of setups, judged under one set of terms: everything that an answer about power may say of it. */
 export interface JudgedPair {
   terms: PowerTerms;
@@ -30,7 +38,7 @@ export interface JudgedPair {
   candidate: Setup;
   band: UsedBand;
   /** The day and its fits; null where one of the two has no pull that gives the metric. */
-  fitted: { day: DaySeries; fits: FourEstimates; index: number } | null;
+  fitted: (FittedDay & { index: number }) | null;
   /** Setups without such a pull, by name. */
   missing: string[];
   asRun: EstimatePct | null;
@@ -62,7 +70,7 @@ export function pctOf({ value, low, high }: Estimate): EstimatePct {
 
 /** The pulls of a bundle, judged pair by pair; what several pairs and questions share is computed once. */
 export class PairJudge {
-  readonly #days = new Map<string, { day: DaySeries; fits: FourEstimates } | null>();
+  readonly #days = new Map<string, FittedDay | null>();
   readonly #pairs = new Map<string, JudgedPair>();
 
   constructor(
@@ -105,7 +113,7 @@ export class PairJudge {
     const noCharge = day.series.chargeK === null ? said('no-charge-temperature', {}) : null;
     return {
       ...base,
-      fitted: { day, fits, index },
+      fitted: { ...fitted, index },
       missing: [],
       asRun: of(fits.asRun),
       levelled: of(fits.levelled),
@@ -132,14 +140,20 @@ export class PairJudge {
     return pctOf((start === 'own' ? fitted.fits.ownStart : fitted.fits.levelled).estimates[index - 1]!);
   }
 
-  #fit(reference: string, band: Band, metric: Metric, dropStart: boolean): { day: DaySeries; fits: FourEstimates } | null {
+  #fit(reference: string, band: Band, metric: Metric, dropStart: boolean): FittedDay | null {
     const key = JSON.stringify([reference, band, metric, dropStart]);
     if (!this.#days.has(key)) {
       const day = daySeries(this.pulls, reference, band, logMetric(this.bundle, metric), dropStart);
-      const fits = day && day.setups.length > 1 ? fourEstimates(day.series, this.assumptions, isHeld(this.bundle)) : null;
-      this.#days.set(key, day && fits ? { day, fits } : null);
+      this.#days.set(key, day && day.setups.length > 1 ? this.#fitDay(day) : null);
     }
     return this.#days.get(key)!;
+  }
+
+  #fitDay(day: DaySeries): FittedDay {
+    const judged = new JudgedDay(day.series, this.assumptions, isHeld(this.bundle));
+    const [levelled, sameAir] = [judged.levelled(), judged.sameAir()];
+    const fits = { asRun: judged.asRun().fit, levelled: levelled.fit, ownStart: judged.ownStart().fit, sameAir: sameAir.fit };
+    return { day, fits, levelled, sameAir };
   }
 
   #empty(base: Pick<JudgedPair, 'terms' | 'reference' | 'candidate' | 'band'>): JudgedPair {

@@ -6,11 +6,14 @@ import { pctOf, quoted, type JudgedPair, type PairJudge } from '../compare/judge
 import { stateClouds } from '../compare/state-clouds.js';
 import { isAskedOf, isPowerQuestion, powerTerms, questionsOf, verdictQuestion } from '../compare/terms.js';
 import { fitAsRun } from '../judge/estimates.js';
+import type { Estimate } from '../judge/fit.js';
 import { morePulls, MOST_FURTHER_PULLS } from '../judge/more-pulls.js';
 import { achievedResolution } from '../judge/resolution.js';
 import { answerOf, QUESTION_KINDS } from '../questions/index.js';
 import { said, type AnySaid } from '../said.js';
 import { changedAssumptions } from './assumption-list.js';
+import { contributionsOf } from './contributions.js';
+import { levellingOf } from './levelling.js';
 import { median } from '../numeric/means.js';
 
 /** Compares a candidate with a reference: the estimates of the verdict's question, and the answer to every question. */
@@ -27,6 +30,7 @@ export function comparisonOf(judge: PairJudge, reference: Setup, candidate: Setu
   const { of, estimate } = quoted(pair);
   const resolution = estimate ? achievedResolution(logOf(estimate.low), logOf(estimate.high)) : null;
   const further = furtherPulls(judge, pair, verdict.answer);
+  const uncorrected = plainDifference(judge, pair, logMetric(bundle, pair.terms.metric, 'NONE'));
   return {
     reference: reference.id,
     candidate: candidate.id,
@@ -41,9 +45,10 @@ export function comparisonOf(judge: PairJudge, reference: Setup, candidate: Setu
     wholeBand: pair.wholeBand,
     wholeBandReason: reasonText(pair.reasons.wholeBand),
     leading: of,
-    uncorrected: plainDifference(judge, pair, logMetric(bundle, pair.terms.metric, 'NONE')),
+    uncorrected: uncorrected && pctOf(uncorrected),
     boostedEstimate: boostedDifference(judge, pair),
-    contributions: [],
+    contributions: contributionsOf(judge, pair, uncorrected),
+    levelling: levellingOf(judge, pair),
     verdict: { power: verdict.answer, why: '', said: { why: verdict.said } },
     answers: asked.map((question) => {
       const { said: why, ...body } = answerOf(question, context);
@@ -109,24 +114,21 @@ function notesOf({ bundle, pulls }: PairJudge, pair: JudgedPair, asked: readonly
   ];
 }
 
-function plainDifference(
-  { pulls, assumptions }: PairJudge,
-  { reference, candidate, band }: JudgedPair,
-  valueOf: ValueOf,
-): EstimatePct | null {
+function plainDifference({ pulls, assumptions }: PairJudge, { reference, candidate, band }: JudgedPair, valueOf: ValueOf): Estimate | null {
   const day = daySeries(pulls, reference.id, band.band, valueOf);
   const index = day?.setups.indexOf(candidate.id) ?? -1;
-  return day && index > 0 ? pctOf(fitAsRun(day.series, assumptions).estimates[index - 1]!) : null;
+  return day && index > 0 ? fitAsRun(day.series, assumptions).estimates[index - 1]! : null;
 }
 
 function boostedDifference(judge: PairJudge, pair: JudgedPair): EstimatePct | null {
   const { bundle } = judge;
   if (bundle.vehicle.aspiration === 'na') return null;
-  return plainDifference(judge, pair, (entry, range) => {
+  const boosted = plainDifference(judge, pair, (entry, range) => {
     const value = metricValue(pair.terms.metric, entry, range);
     const factor = pullBoostedFactor(bundle, entry, range);
     return value === null || factor === null ? null : Math.log(value * factor);
   });
+  return boosted && pctOf(boosted);
 }
 
 function furtherPulls(

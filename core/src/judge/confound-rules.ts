@@ -66,7 +66,7 @@ export const MEASURED_RULES = {
 };
 
 /** Power per lambda: f = 1 − c(λ − λb)²; assumption with its range, petrol. */
-export const LAMBDA_CURVE = { best: [0.85, 0.91], curvature: [1.5, 4] } as const;
+export const LAMBDA_CURVE = { best: [0.85, 0.91], curvature: [1.5, 4], usual: 2.5 } as const;
 
 /** Largest change of log power that a change of lambda could mean within the curve's range. */
 export function largestLambdaEffect(from: number, to: number): number {

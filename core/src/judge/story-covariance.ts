@@ -90,8 +90,7 @@ function driftCovariance(series: PullSeries, model: ModelTerms): Float64Array {
     for (let j = 0; j < n; j += 1) {
       const sameDay = series.day?.[i] === series.day?.[j];
       covariance[i * n + j] =
-        (sameDay ? model.driftPerHour ** 2 * time[i]! * time[j]! + dayVariance : 0) +
-        model.walkPerRootHour ** 2 * covariance[i * n + j]!;
+        (sameDay ? model.driftPerHour ** 2 * time[i]! * time[j]! + dayVariance : 0) + model.walkPerRootHour ** 2 * covariance[i * n + j]!;
     }
   }
   return covariance;

@@ -65,6 +65,7 @@ const CHANNEL_WORDS: Readonly<Record<string, string>> = {
   power: 'power',
   torque: 'torque',
   lambda: 'mixture',
+  weather: 'weather',
 };
 
 /** A channel in words; pressure drops name their section. */

@@ -41,5 +41,10 @@ export const REASON_WORDS: Writers<ReasonSaid> = {
   'pulls-amended': ({ pulls }) => `Corrected after they were driven: ${listed(pulls)}.`,
   'open-at-the-end': ({ items, reason }) =>
     `The day was closed with ${listed(items.map((item) => `“${item}”`))} open${reason ? ` (${reason})` : ''}.`,
+  'cause-not-logged': ({ what }) => `${sentence(channelWord(what))} is not logged with every pull.`,
+  'cause-not-corrected': () => 'No weather correction is used.',
+  'cause-own-doing': () => 'Nothing holds it: it is the part’s own doing, under breathing.',
+  'cause-meter-changed': () => 'The air meter or its housing differs between the setups: its readings cannot be compared.',
+  'cause-meter-disagrees': () => 'The air meter disagrees with the fuel: its witness is not used.',
   'driven-anyway': ({ pulls }) => `Driven although a gate was not met: ${listed(pulls)}.`,
 };
