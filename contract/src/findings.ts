@@ -180,6 +180,15 @@ export const pullFindingSchema = z.object({
 });
 export type PullFinding = z.infer<typeof pullFindingSchema>;
 
+/** An assumption that the answer rests on: moved by itself, it changes it. */
+export const leansOnSchema = z.object({
+  assumption: z.string(),
+  from: z.union([z.number(), z.string()]).nullable(),
+  to: z.union([z.number(), z.string()]),
+  answerThen: powerVerdictSchema.exclude(['withheld']),
+});
+export type LeansOn = z.infer<typeof leansOnSchema>;
+
 export const comparisonSchema = z.object({
   reference: z.string(),
   candidate: z.string(),
@@ -203,6 +212,8 @@ export const comparisonSchema = z.object({
   boostedEstimate: estimateSchema.nullable(),
   contributions: z.array(contributionSchema),
   levelling: levellingSchema.nullable(),
+  /** Single changes of a short list that change the answer; null where they have not been tried yet. */
+  leansOn: z.array(leansOnSchema).nullable(),
   verdict: z.object({ power: powerVerdictSchema, why: z.string(), said: saidFieldsSchema }),
   answers: z.array(answerSchema),
   confounds: z.array(confoundSchema),

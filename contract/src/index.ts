@@ -3,6 +3,7 @@ export * from './assumptions.js';
 export * from './bench.js';
 export * from './bundle.js';
 export * from './findings.js';
+export * from './choices.js';
 export * from './plan.js';
 export * from './day.js';
 export * from './api.js';

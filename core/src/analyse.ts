@@ -1,5 +1,7 @@
-import type { Bundle, Evidence } from '@gezeit/contract';
-import { findingsOf, type Analysis } from './findings/findings-of.js';
+import type { Bundle, ComparisonChoices, Evidence } from '@gezeit/contract';
+import { choicesOf } from './findings/choices.js';
+import { withLeaning } from './findings/leaning.js';
+import { findingsOf, judgeOf, type Analysis } from './findings/findings-of.js';
 import type { LogTables } from './pull/sweep-assignment.js';
 import { measurePulls, type MeasuredPull } from './pull/measure.js';
 import { PLAIN_FORMATTER } from './words/plain-formatter.js';
@@ -18,4 +20,17 @@ export function analyse(bundle: Bundle, tables: LogTables, evidence: readonly Ev
 export function analyseMeasured(bundle: Bundle, measured: readonly MeasuredPull[], evidence: readonly Evidence[] = []): Analysis {
   const analysis = findingsOf(bundle, measured, evidence);
   return { ...analysis, findings: withWords(analysis.findings, PLAIN_FORMATTER) };
+}
+
+/** What else could have been chosen, from pulls that were measured before. @param extent only what the second sentence comes from, or all. */
+export function choicesOfMeasured(bundle: Bundle, measured: readonly MeasuredPull[], extent: 'short' | 'all'): ComparisonChoices[] {
+  return choicesOf(judgeOf(bundle, measured), extent);
+}
+
+/** The same findings with what every answer about power rests on, as the command prints them. */
+export function analyseWithLeaning(bundle: Bundle, tables: LogTables, evidence: readonly Evidence[] = []): Analysis {
+  const measured = measurePulls(bundle, tables);
+  const analysis = findingsOf(bundle, measured, evidence);
+  const findings = withLeaning(analysis.findings, choicesOfMeasured(bundle, measured, 'short'));
+  return { ...analysis, findings: withWords(findings, PLAIN_FORMATTER) };
 }

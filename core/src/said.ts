@@ -1,4 +1,4 @@
-import type { Comparison, PullFlag, QuestionKind } from '@gezeit/contract';
+import type { Comparison, LeansOn, PullFlag, QuestionKind } from '@gezeit/contract';
 import type { StateName } from './judge/confound-rules.js';
 
 /** An interval in the unit that its name ends with. */
@@ -137,6 +137,7 @@ export interface AnswerSaid {
   'not-logged': { what: string };
   'clock-unmatched': { what: string; files: string[] };
   withheld: { because: AnySaid[] };
+  'leans-on': { answer: AnswerCode; leansOn: LeansOn[] };
 }
 
 /** What becomes of a claim. */

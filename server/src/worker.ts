@@ -1,6 +1,6 @@
 // Reads, judges and stores off the event loop; ended by being terminated, which leaves no half-done write.
 import { workerData } from 'node:worker_threads';
-import { computeAnalysed, computeCurves } from './analysis/compute.js';
+import { computeAnalysed, computeChoices, computeCurves } from './analysis/compute.js';
 import { readBundle } from './bundle/read-bundle.js';
 import { devicesOf } from './bundle/read-tables.js';
 import { rereadDecided } from './store/reread-logs.js';
@@ -72,3 +72,5 @@ export const keepFile: Handler<'keepFile'> = ({ programmeId, day, file }) =>
 export const analyse: Handler<'analyse'> = (state) => orRefusal(async () => computeAnalysed(await database, state));
 
 export const curves: Handler<'curves'> = (state) => orRefusal(async () => computeCurves(await database, state));
+
+export const choices: Handler<'choices'> = (state) => orRefusal(async () => computeChoices(await database, state));

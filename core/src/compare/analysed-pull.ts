@@ -139,7 +139,7 @@ function missingOf({ curve, pull, air }: AnalysedPull): MissingReason {
 }
 
 /** Name of the power or torque channel of a metric. */
-function metricChannel(metric: Metric): 'power' | 'torque' {
+export function metricChannel(metric: Metric): 'power' | 'torque' {
   return metric.endsWith('Power') ? 'power' : 'torque';
 }
 

@@ -49,6 +49,7 @@ export function comparisonOf(judge: PairJudge, reference: Setup, candidate: Setu
     boostedEstimate: boostedDifference(judge, pair),
     contributions: contributionsOf(judge, pair, uncorrected),
     levelling: levellingOf(judge, pair),
+    leansOn: null,
     verdict: { power: verdict.answer, why: '', said: { why: verdict.said } },
     answers: asked.map((question) => {
       const { said: why, ...body } = answerOf(question, context);

@@ -59,25 +59,34 @@ export function bandMean(
   return Number.isFinite(mean) ? mean : null;
 }
 
-/** Weights of a local quadratic over nine points 25 rpm apart: a window of 200 rpm. */
-const QUADRATIC_WEIGHTS = [-21, 14, 39, 54, 59, 54, 39, 14, -21].map((weight) => weight / 231);
+/** Window over which a curve is smoothed, rpm. */
+export const SMOOTHED_RPM = 200;
 
-/** The curve smoothed by a local quadratic over 200 rpm; the four points at either end stay as they are. */
-export function smoothed(values: Float64Array): Float64Array {
+/** Weights of a local quadratic over points 25 rpm apart (Savitzky and Golay 1964): nine points are a window of 200 rpm. */
+function quadraticWeights(windowRpm: number): number[] {
+  const half = Math.round(windowRpm / (2 * GRID_STEP_RPM));
+  const whole = (2 * half + 3) * (2 * half + 1) * (2 * half - 1);
+  return Array.from({ length: 2 * half + 1 }, (_, j) => (3 * (3 * half * half + 3 * half - 1) - 15 * (j - half) ** 2) / whole);
+}
+
+/** The curve smoothed by a local quadratic; the points at either end, half a window, stay as they are. */
+export function smoothed(values: Float64Array, windowRpm = SMOOTHED_RPM): Float64Array {
   const smooth = values.slice();
-  for (let i = 4; i < values.length - 4; i += 1) {
+  const weights = quadraticWeights(windowRpm);
+  const half = (weights.length - 1) / 2;
+  for (let i = half; i < values.length - half; i += 1) {
     let sum = 0;
-    for (let j = 0; j < QUADRATIC_WEIGHTS.length; j += 1) sum += QUADRATIC_WEIGHTS[j]! * values[i + j - 4]!;
+    for (let j = 0; j < weights.length; j += 1) sum += weights[j]! * values[i + j - half]!;
     smooth[i] = sum;
   }
   return smooth;
 }
 
 /** Largest value of the smoothed curve inside the band and its engine speed; null where nothing is covered. */
-export function bandPeak(curve: PullCurve, key: string, band: Band): { value: number; rpm: number } | null {
+export function bandPeak(curve: PullCurve, key: string, band: Band, windowRpm = SMOOTHED_RPM): { value: number; rpm: number } | null {
   const channel = curve.channels.get(key);
   if (!channel) return null;
-  const smooth = smoothed(channel);
+  const smooth = smoothed(channel, windowRpm);
   let best: { value: number; rpm: number } | null = null;
   curve.gridRpm.forEach((rpm, i) => {
     if (rpm < band[0] || rpm > band[1] || !Number.isFinite(smooth[i]!)) return;

@@ -2,6 +2,7 @@ import type { AnswerCode, AnswerSaid } from '../said.js';
 import { plainly, type AnswerParts } from './answer-parts.js';
 import type { Formatter } from './formatter.js';
 import { channelWord, COLD_SIDE_WORDS } from './labels.js';
+import { leaningText } from './leaning-words.js';
 import { powerLead, powerTerms, shownEstimate, START_TERMS } from './power-sentence.js';
 import { QUESTION_WORDS } from './questions/index.js';
 import { listed, sentence, signed, tied } from './values.js';
@@ -98,6 +99,7 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
       `${sentence(channelWord(what))} cannot be had: the ${files.length === 1 ? 'clock' : 'clocks'} of ${listed(files)} could not be matched.`,
     ),
   withheld: ({ because: reasons }, _, say) => plainly(`Withheld: ${because(reasons, say)}.`),
+  'leans-on': ({ leansOn }, f) => plainly(leaningText(leansOn, f)),
 };
 
 const CHARGE_LEAD: Readonly<Record<AnswerCode, string>> = {

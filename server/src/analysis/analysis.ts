@@ -1,7 +1,8 @@
-import type { Curves } from '@gezeit/contract';
+import type { Choices, Curves, Findings } from '@gezeit/contract';
+import { PLAIN_FORMATTER, withLeaning, withWords } from '@gezeit/core';
 import type { Database } from '../database/database.js';
 import type { Analysed } from './analysed.js';
-import { curvesDigest, findingsDigest } from './input-digests.js';
+import { choicesDigest, curvesDigest, findingsDigest } from './input-digests.js';
 import { keptProduct } from './kept-products.js';
 import type { ProgrammeState } from './programme-state.js';
 
@@ -9,6 +10,7 @@ import type { ProgrammeState } from './programme-state.js';
 export interface AnalysisWork {
   analyse(state: ProgrammeState): Promise<Analysed>;
   curves(state: ProgrammeState): Promise<Curves>;
+  choices(state: ProgrammeState): Promise<Choices>;
 }
 
 /** What an analysis is asked through: where it is kept, and who computes what is not. */
@@ -27,4 +29,16 @@ export async function analysedState({ database, work }: AnalysisRoom, state: Pro
 export async function curvesOfState({ database, work }: AnalysisRoom, state: ProgrammeState): Promise<Curves> {
   const kept = await keptProduct<Curves>(database.manager, state.id, 'curves', curvesDigest(state));
   return kept ?? work.curves(state);
+}
+
+/** What else could have been chosen on a programme's state; the same. */
+export async function choicesOfState({ database, work }: AnalysisRoom, state: ProgrammeState): Promise<Choices> {
+  const kept = await keptProduct<Choices>(database.manager, state.id, 'choices', choicesDigest(state));
+  return kept ?? work.choices(state);
+}
+
+/** The findings with what every answer about power rests on: what the command prints, and what leaves the house. */
+export async function findingsToGive(room: AnalysisRoom, state: ProgrammeState): Promise<Findings> {
+  const { findings } = await analysedState(room, state);
+  return withWords(withLeaning(findings, (await choicesOfState(room, state)).comparisons), PLAIN_FORMATTER);
 }

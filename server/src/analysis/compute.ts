@@ -1,10 +1,10 @@
-import type { Curves } from '@gezeit/contract';
-import { analyseMeasured, curvesOf, judgeOf, measurePulls, type MeasuredPull } from '@gezeit/core';
+import type { Choices, Curves } from '@gezeit/contract';
+import { analyseMeasured, choicesOfMeasured, curvesOf, judgeOf, measurePulls, type MeasuredPull } from '@gezeit/core';
 import type { Database } from '../database/database.js';
 import { rereadDecided } from '../store/reread-logs.js';
 import { loadTables } from '../store/load-bundle.js';
 import { analysedOf, type Analysed } from './analysed.js';
-import { curvesDigest, findingsDigest, pullDigests } from './input-digests.js';
+import { choicesDigest, curvesDigest, findingsDigest, pullDigests } from './input-digests.js';
 import { keepProducts, keptProducts, type ProductKind } from './kept-products.js';
 import type { ProgrammeState } from './programme-state.js';
 
@@ -24,6 +24,13 @@ export async function computeCurves(database: Database, state: ProgrammeState): 
   const curves = curvesOf(judgeOf(state.bundle, await measuredPulls(database, state)));
   keepLater(database, state.id, 'curves', new Map([[curvesDigest(state), curves]]));
   return curves;
+}
+
+/** Tries every other choice on a state's pulls, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
+export async function computeChoices(database: Database, state: ProgrammeState): Promise<Choices> {
+  const choices = { comparisons: choicesOfMeasured(state.bundle, await measuredPulls(database, state), 'all') };
+  keepLater(database, state.id, 'choices', new Map([[choicesDigest(state), choices]]));
+  return choices;
 }
 
 /** Keeps products once they are answered. Where that fails nothing is lost: they are computed again when they are next asked for. */

@@ -40,6 +40,11 @@ export function curvesDigest(state: ProgrammeState): string {
   return digestOf('curves', judgedOf(state));
 }
 
+/** Digest of what the choices are made from: the same as the curves. */
+export function choicesDigest(state: ProgrammeState): string {
+  return digestOf('choices', judgedOf(state));
+}
+
 /** What a comparison of pulls is made from. */
 function judgedOf({ bundle, logs }: ProgrammeState): unknown {
   const { bench: _, ...judged } = bundle;

@@ -2,31 +2,38 @@ import { existsSync } from 'node:fs';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
-import type { Curves } from '@gezeit/contract';
+import type { Choices, Curves } from '@gezeit/contract';
 import type { Analysed } from '../analysis/analysed.js';
 import type { AnalysisWork } from '../analysis/analysis.js';
+import { choicesDigest } from '../analysis/input-digests.js';
 import type { ProgrammeState } from '../analysis/programme-state.js';
 import { unrefused, type Refusal } from './refusal.js';
 import type { KeepFileTask } from '../day/day-services.js';
 import type { ImportOrder, ImportProgress, ImportWork } from '../import/import-jobs.js';
 import type { StageProgress, StagingWork } from '../staging/staging.js';
+import { conflict } from '@gezeit/core';
 import { WorkCancelled } from '../work-cancelled.js';
 import type { RereadTask, TaskName, Tasks } from './tasks.js';
 
 /**
  * Three threads that are kept warm: one reads and stores, one after the other, so that the same file handed in twice meets itself; one judges,
- * and one makes curves, for which no sentence waits. Cancelling what runs ends its thread, which leaves nothing half-done.
+ * and one makes curves, for which no sentence waits. A fourth, started when it is first needed, tries other choices: what it tries of a state that
+ * has passed is given up. Cancelling what runs ends its thread, which leaves nothing half-done.
  */
 export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
   readonly #reading: Piscina;
   readonly #judging: Piscina;
   readonly #drawing: Piscina;
+  readonly #choosing: Piscina;
+  /** What is being tried, by programme. */
+  readonly #tried = new Map<string, { digest: string; result: Promise<Choices>; given: AbortController }>();
   #closed = false;
 
   constructor(database: string) {
     this.#reading = threadOf(database);
     this.#judging = threadOf(database);
     this.#drawing = threadOf(database);
+    this.#choosing = threadOf(database, false);
   }
 
   /** Imports what was received; aborting stops it. @throws GezeitError, WorkCancelled. */
@@ -79,9 +86,30 @@ export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
     return this.#run(this.#drawing, 'curves', state);
   }
 
+  /** Tries and keeps the other choices of a state; the same state is tried once. @throws GezeitError, WorkCancelled. */
+  async choices(state: ProgrammeState): Promise<Choices> {
+    const digest = choicesDigest(state);
+    const known = this.#tried.get(state.id);
+    if (known?.digest === digest) return known.result;
+    known?.given.abort();
+    const given = new AbortController();
+    const result = this.#run(this.#choosing, 'choices', state, given.signal);
+    const trying = { digest, result, given };
+    this.#tried.set(state.id, trying);
+    try {
+      return await result;
+    } catch (error) {
+      if (given.signal.aborted && error instanceof WorkCancelled)
+        throw conflict('changed-meanwhile', 'The programme was changed while its other choices were tried.', 'Ask again: the new state is tried.');
+      throw error;
+    } finally {
+      if (this.#tried.get(state.id) === trying) this.#tried.delete(state.id);
+    }
+  }
+
   async close(): Promise<void> {
     this.#closed = true;
-    await Promise.all([this.#reading.destroy(), this.#judging.destroy(), this.#drawing.destroy()]);
+    await Promise.all([this.#reading.destroy(), this.#judging.destroy(), this.#drawing.destroy(), this.#choosing.destroy()]);
   }
 
   async #run<N extends TaskName>(
@@ -102,7 +130,7 @@ export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
   }
 }
 
-function threadOf(database: string): Piscina {
+function threadOf(database: string, warm = true): Piscina {
   const beside = (file: string) => fileURLToPath(new URL(file, import.meta.url));
   // Beside this file where it is built into one, a folder up where it is not.
   const built = beside('./worker.js');
@@ -110,7 +138,7 @@ function threadOf(database: string): Piscina {
   return new Piscina({
     filename: isBuilt ? built : beside('../worker-from-source.mjs'),
     // Warm from the start; run from source, where starting is slow and much is never used, from the first use.
-    minThreads: isBuilt ? 1 : 0,
+    minThreads: isBuilt && warm ? 1 : 0,
     maxThreads: 1,
     idleTimeout: Infinity,
     workerData: { database },

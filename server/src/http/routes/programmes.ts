@@ -2,6 +2,7 @@ import {
   alignmentByHandSchema,
   amendmentSchema,
   boardSchema,
+  choicesSchema,
   curvesSchema,
   exclusionSchema,
   findingsSchema,
@@ -9,7 +10,7 @@ import {
   programmeViewSchema,
 } from '@gezeit/contract';
 import { z } from 'zod';
-import { analysedState, curvesOfState } from '../../analysis/analysis.js';
+import { analysedState, choicesOfState, curvesOfState, findingsToGive } from '../../analysis/analysis.js';
 import { loadState } from '../../analysis/programme-state.js';
 import { Programme } from '../../database/entities.js';
 import { exportBundle } from '../../store/export-bundle.js';
@@ -53,7 +54,7 @@ export const programmeRoutes = [
     params: idParams,
     answer: findingsSchema,
     async handle({ params, services }) {
-      return (await analysedState(services, await loadState(services.database.manager, params.id))).findings;
+      return findingsToGive(services, await loadState(services.database.manager, params.id));
     },
   }),
   route({
@@ -64,6 +65,16 @@ export const programmeRoutes = [
     answer: curvesSchema,
     async handle({ params, services }) {
       return curvesOfState(services, await loadState(services.database.manager, params.id));
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/programmes/:id/choices',
+    summary: 'What the same pulls say under other corrections, metrics, band edges and beliefs, and what each answer rests on.',
+    params: idParams,
+    answer: choicesSchema,
+    async handle({ params, services }) {
+      return choicesOfState(services, await loadState(services.database.manager, params.id));
     },
   }),
   route({

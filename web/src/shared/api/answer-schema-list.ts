@@ -3,6 +3,7 @@ export {
   apiErrorSchema,
   boardSchema,
   cellEntriesSchema,
+  choicesSchema,
   createdSchema,
   curvesSchema,
   dayFileSchema,

@@ -4,6 +4,7 @@ import type {
   ApiError,
   Board,
   Cell,
+  Choices,
   Curves,
   DayEvent,
   DayView,
@@ -102,6 +103,8 @@ export const api = {
   programme: (id: string) => get(programmePath(id), (of) => of.programmeViewSchema),
   curves: (id: string, signal?: AbortSignal): Promise<Curves> =>
     get(`/api/programmes/${encodeURIComponent(id)}/curves`, (of) => of.curvesSchema, signal),
+  choices: (id: string, signal?: AbortSignal): Promise<Choices> =>
+    get(`/api/programmes/${encodeURIComponent(id)}/choices`, (of) => of.choicesSchema, signal),
   amend: (id: string, pull: string, amendment: Amendment): Promise<ProgrammeChanged> =>
     change(
       'POST',

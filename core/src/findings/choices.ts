@@ -1,0 +1,144 @@
+import type {
+  Choice,
+  ChoiceAnswer,
+  ChoiceChange,
+  ComparisonChoices,
+ 
+  EstimatePct,
+  LeansOn,
+  Metric,
+  Setup,
+} from '@gezeit/contract';
+import { isHeld } from '../checks/boost-low.js';
+import { metricChannel, metricValue, pullBoostedFactor, pullFactor, type AnalysedPull } from '../compare/analysed-pull.js';
+import { daySeries, type ValueOf } from '../compare/day-series.js';
+import { pctOf, quoted, type JudgedPair, type PairJudge } from '../compare/judged-pair.js';
+import { comparedPairs, movedSensors } from '../compare/state-clouds.js';
+import { isAskedOf, isPowerQuestion, powerTerms, questionsOf } from '../compare/terms.js';
+import { LEAST_BAND_SHARE, usedBand } from '../compare/used-band.js';
+import { dryPressurePa } from '../air/moist-air.js';
+import { CELSIUS_ZERO_K } from '../air/saturation.js';
+import type { Assumptions, Belief } from '../judge/assumptions.js';
+import { JudgedDay } from '../judge/estimates.js';
+import { gainVerdict, noLossVerdict } from '../judge/verdict.js';
+import { bandPeak } from '../pull/band.js';
+import { answerOf } from '../questions/index.js';
+import { jointChoices, shortChoices, singleChoices, type ChosenTerms } from './choice-list.js';
+
+/**
+ * Would another choice have changed it? For every compared pair, about the question of power that leads it: the same pulls under other
+ * corrections, metrics, band edges, without a pull, and under other beliefs.
+ * @param extent `short`: only what `leansOn` is found from; `all`: every single choice, and the joint ones.
+ */
+export function choicesOf(judge: PairJudge, extent: 'short' | 'all'): ComparisonChoices[] {
+  return comparedPairs(judge.bundle).map(([reference, candidate]) => comparisonChoices(judge, reference, candidate, extent));
+}
+
+function comparisonChoices(judge: PairJudge, reference: Setup, candidate: Setup, extent: 'short' | 'all'): ComparisonChoices {
+  const { bundle, assumptions } = judge;
+  const question = questionsOf(bundle).find((asked) => isPowerQuestion(asked) && isAskedOf(asked, candidate.id)) ?? null;
+  const terms = powerTerms(bundle, question);
+  const pair = judge.judge(reference, candidate, terms);
+  const { estimate } = quoted(pair);
+  const decide = question?.kind === 'power-no-loss' ? noLossVerdict : gainVerdict;
+  const answer = ({ low, high }: EstimatePct): ChoiceAnswer => decide({ value: 0, low, high }, terms.smallestPct);
+  const shared = { reference: reference.id, candidate: candidate.id, question: question?.id ?? null, smallestPct: terms.smallestPct };
+  if (!pair.fitted || !estimate) return { ...shared, base: null, withheld: false, choices: [], leansOn: [] };
+  const withheld = question !== null && answerOf(question, { judge, reference, candidate }).answer === 'withheld';
+  const own = pair.fitted.day.pulls.filter(({ pull }) => pull.setup === reference.id || pull.setup === candidate.id);
+  const chosenTerms: ChosenTerms = { bundle, terms, assumptions, pulls: own.map(({ pull }) => pull.id), series: pair.fitted.day.series };
+  const base = { estimate, answer: answer(estimate) };
+  const tried = (changes: ChoiceChange[]): Choice => {
+    const found = tryChoice(judge, pair, changes);
+    return { changes, estimate: found, answer: found && answer(found) };
+  };
+  const short = shortChoices(chosenTerms);
+  const singles = extent === 'all' ? singleChoices(chosenTerms) : short;
+  const choices = [...singles.map((change) => [change]), ...(extent === 'all' ? jointChoices(chosenTerms) : [])].map(tried);
+  const isShort = ({ changes: [first, ...others] }: Choice) =>
+    others.length === 0 && short.some((change) => change.what === first!.what && change.to === first!.to);
+  const leansOn = withheld ? [] : choices.filter(isShort).flatMap((choice) => leaning(choice, base.answer, chosenTerms));
+  return { ...shared, base, withheld, choices, leansOn };
+}
+
+/** An assumption whose change has changed the answer. */
+function leaning({ changes: [change], answer }: Choice, base: ChoiceAnswer, { bundle, terms, assumptions }: ChosenTerms): LeansOn[] {
+  if (answer === null || answer === base) return [];
+  const from: Partial<Record<ChoiceChange['what'], number | string>> = {
+    powerPerKelvin: assumptions.startTemperature.mean,
+    drift: assumptions.driftPerHour,
+    learning: 1 - assumptions.stories.none.weight,
+    correction: bundle.programme.correction,
+    bandLow: terms.bandRpm[0],
+    bandHigh: terms.bandRpm[1],
+  };
+  return [{ assumption: change!.what, from: from[change!.what] ?? null, to: change!.to, answerThen: answer }];
+}
+
+/** The estimate that the pair quotes, with some things chosen otherwise; null where the pulls then do not give it. */
+function tryChoice(judge: PairJudge, pair: JudgedPair, changes: readonly ChoiceChange[]): EstimatePct | null {
+  const { bundle } = judge;
+  const { reference, candidate, terms } = pair;
+  const asked = [chosen(changes, 'bandLow') ?? terms.bandRpm[0], chosen(changes, 'bandHigh') ?? terms.bandRpm[1]] as const;
+  const left = chosen(changes, 'pull');
+  const pulls = left === undefined ? judge.pulls : judge.pulls.filter(({ pull }) => pull.id !== left);
+  const { band, share } = usedBand(asked, pulls, [reference.id, candidate.id]);
+  if (share < LEAST_BAND_SHARE) return null;
+  const dropStart = movedSensors(reference, candidate).includes('intakeAirTemperature');
+  const day = daySeries(pulls, reference.id, band, valueUnder(judge, chosen(changes, 'metric') ?? terms.metric, changes), dropStart);
+  const index = day?.setups.indexOf(candidate.id) ?? -1;
+  if (!day || index < 1) return null;
+  const judged = new JudgedDay(day.series, believing(judge.assumptions, changes), isHeld(bundle));
+  return pctOf(judged[quoted(pair).of]().fit.estimates[index - 1]!);
+}
+
+type ChangedTo<W extends ChoiceChange['what']> = Extract<ChoiceChange, { what: W }>['to'];
+
+/** To what something was changed; undefined where it was not. */
+function chosen<W extends ChoiceChange['what']>(changes: readonly ChoiceChange[], what: W): ChangedTo<W> | undefined {
+  return changes.find((change) => change.what === what)?.to as ChangedTo<W> | undefined;
+}
+
+/** The value of a pull under another correction, metric or smoothing. */
+function valueUnder({ bundle }: PairJudge, metric: Metric, changes: readonly ChoiceChange[]): ValueOf {
+  const correction = chosen(changes, 'correction');
+  const exponent = chosen(changes, 'temperatureExponent');
+  const smoothing = chosen(changes, 'smoothing');
+  return (entry, band) => {
+    const value =
+      smoothing !== undefined && entry.curve
+        ? (bandPeak(entry.curve, metricChannel(metric), band, smoothing)?.value ?? null)
+        : metricValue(metric, entry, band);
+    const factor =
+      exponent !== undefined
+        ? exponentFactor(entry, exponent)
+        : correction === 'C9'
+          ? pullBoostedFactor(bundle, entry, band)
+          : pullFactor(correction ?? bundle.programme.correction, entry);
+    return value === null || factor === null || !(value > 0) ? null : Math.log(value * factor);
+  };
+}
+
+const REFERENCE_DRY_PA = 99_000;
+const REFERENCE_K = 298;
+
+/** Dry pressure in full, temperature to an exponent: the plain form that the standards share. */
+function exponentFactor({ air }: AnalysedPull, exponent: number): number | null {
+  return air && (REFERENCE_DRY_PA / dryPressurePa(air)) * ((air.temperatureC + CELSIUS_ZERO_K) / REFERENCE_K) ** exponent;
+}
+
+/** The beliefs with some of them held at another value; what is held is taken as known. */
+function believing(assumptions: Assumptions, changes: readonly ChoiceChange[]): Assumptions {
+  const known = (mean: number): Belief => ({ mean, sd: 0 });
+  let beliefs = assumptions;
+  for (const change of changes) {
+    if (change.what === 'drift') beliefs = { ...beliefs, driftPerHour: 0, walkPerRootHour: 0 };
+    if (change.what === 'oil') beliefs = { ...beliefs, oilTemperature: known(0) };
+    if (change.what === 'powerPerKelvin') beliefs = { ...beliefs, startTemperature: known(change.to) };
+    if (change.what === 'learning') {
+      const { none, day, swap } = beliefs.stories;
+      beliefs = { ...beliefs, stories: { none: { ...none, weight: 1 }, day: { ...day, weight: 0 }, swap: { ...swap, weight: 0 } } };
+    }
+  }
+  return beliefs;
+}
