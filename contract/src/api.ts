@@ -325,48 +325,6 @@ export type ProgrammeView = z.infer<typeof programmeViewSchema>;
 export const programmeChangedSchema = programmeViewSchema.omit({ logs: true });
 export type ProgrammeChanged = z.infer<typeof programmeChangedSchema>;
 
-/** A curve over engine speed with its 95 % band; SI units. */
-export const setupCurveSchema = z.object({
-  setup: z.string(),
-  pulls: z.number(),
-  engineSpeedRpm: z.array(z.number()),
-  powerW: z.array(z.number()),
-  powerLowW: z.array(z.number().nullable()),
-  powerHighW: z.array(z.number().nullable()),
-  torqueNm: z.array(z.number()),
-  torqueLowNm: z.array(z.number().nullable()),
-  torqueHighNm: z.array(z.number().nullable()),
-  /** Mean logged air mass flow, kg/s; null where no used pull has logged it there. */
-  airMassFlowKgS: z.array(z.number().nullable()),
-});
-export type SetupCurve = z.infer<typeof setupCurveSchema>;
-
-export const differenceCurveSchema = z.object({
-  reference: z.string(),
-  candidate: z.string(),
-  engineSpeedRpm: z.array(z.number()),
-  pct: z.array(z.number()),
-  lowPct: z.array(z.number()),
-  highPct: z.array(z.number()),
-  /** The estimate of the leading question, point by point; levelled where its own start cannot be given. */
-  of: z.enum(['levelled', 'ownStart']),
-});
-export type DifferenceCurve = z.infer<typeof differenceCurveSchema>;
-
-export const pullCurveSchema = z.object({
-  id: z.string(),
-  setup: z.string(),
-  used: z.boolean(),
-  engineSpeedRpm: z.array(z.number()),
-  powerW: z.array(z.number()),
-});
-export const curvesSchema = z.object({
-  setups: z.array(setupCurveSchema),
-  differences: z.array(differenceCurveSchema),
-  pulls: z.array(pullCurveSchema),
-});
-export type Curves = z.infer<typeof curvesSchema>;
-
 export const exclusionSchema = z.object({
   /** A text leaves the pull out for this reason; false uses it in spite of the rules; null lets the rules decide. */
   excluded: z.union([z.string().trim().min(1, 'say why the pull is left out').max(300), z.literal(false), z.null()]),

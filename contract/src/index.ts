@@ -4,6 +4,7 @@ export * from './bench.js';
 export * from './bundle.js';
 export * from './findings.js';
 export * from './choices.js';
+export * from './curves.js';
 export * from './plan.js';
 export * from './day.js';
 export * from './api.js';

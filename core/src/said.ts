@@ -137,6 +137,7 @@ export interface AnswerSaid {
   'not-logged': { what: string };
   'clock-unmatched': { what: string; files: string[] };
   withheld: { because: AnySaid[] };
+  'outside-band': { ranges: { fromRpm: number; toRpm: number; isLoss: boolean }[]; bandRpm: readonly [number, number] };
   'leans-on': { answer: AnswerCode; leansOn: LeansOn[] };
 }
 

@@ -8,15 +8,31 @@ import { pullFactor, type AnalysedPull } from './analysed-pull.js';
 import { daySeries, logMetric, type DaySeries } from './day-series.js';
 import { pctOf, quoted, type JudgedPair, type PairJudge } from './judged-pair.js';
 import { movedSensors } from './state-clouds.js';
-import { standardNormalQuantile } from '../numeric/distributions.js';
+import { normalCdf, standardNormalQuantile } from '../numeric/distributions.js';
 import { interpolate } from '../numeric/interpolate.js';
 
 /** Step of the points at which a difference is judged over engine speed, rpm. */
 const JUDGED_STEP_RPM = 100;
 /** Points on either side over which the residual spread is pooled. */
 const POOLED_NEIGHBOURS = 2;
-/** Points of a difference so far apart count as independent, rpm; for the simultaneous band. Assumption, on the safe side. */
-const INDEPENDENT_RPM = 400;
+/** Over so much engine speed what is left of a difference keeps its course, rpm; for the simultaneous band. Assumption, on the safe side. */
+export const COURSE_RPM = 250;
+
+/**
+ * By how much a pointwise 95 % interval is widened so that a whole curve stays inside: the largest studentised deviation of a smooth Gaussian
+ * course over a range of engine speed, by its expected number of crossings (Rice 1945; Davies 1987, on the safe side).
+ */
+export function wholeCurveFactor(rangeRpm: number): number {
+  const crossings = rangeRpm / (2 * Math.PI * COURSE_RPM);
+  const outside = (u: number) => 2 * (1 - normalCdf(u)) + 2 * crossings * Math.exp(-0.5 * u * u);
+  let [low, high] = [1.9, 6];
+  while (high - low > 1e-6) {
+    const middle = (low + high) / 2;
+    if (outside(middle) > 0.05) low = middle;
+    else high = middle;
+  }
+  return high / standardNormalQuantile(0.975);
+}
 
 /** Corrected power of a pull over engine speed, W: smoothed over 200 rpm; NaN where it is not covered. */
 export function correctedPower({ bundle }: Pick<PairJudge, 'bundle'>, entry: AnalysedPull): (rpm: number) => number {
@@ -80,13 +96,11 @@ export class PointDifference {
     return pctOf(fit.estimates[0]!);
   }
 
-  /** The same with the interval of the simultaneous band over the pair's band: for a claim that was made after the curve was seen. */
-  simultaneousAt(rpm: number): EstimatePct | null {
+  /** The same with the interval of the band that holds the whole curve: for ranges that are called real, and for a claim that was made after the curve was seen. */
+  wholeCurveAt(rpm: number): EstimatePct | null {
     const point = this.at(rpm);
     if (!point) return null;
-    const [low, high] = this.pair.band.band;
-    const independent = 1 + (high - low) / INDEPENDENT_RPM;
-    const factor = standardNormalQuantile(1 - 0.025 / independent) / standardNormalQuantile(0.975);
+    const factor = wholeCurveFactor(this.speedsRpm.at(-1)! - this.speedsRpm[0]!);
     return { pct: point.pct, low: point.pct - factor * (point.pct - point.low), high: point.pct + factor * (point.high - point.pct) };
   }
 

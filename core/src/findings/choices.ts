@@ -1,14 +1,4 @@
-import type {
-  Choice,
-  ChoiceAnswer,
-  ChoiceChange,
-  ComparisonChoices,
- 
-  EstimatePct,
-  LeansOn,
-  Metric,
-  Setup,
-} from '@gezeit/contract';
+import type { Choice, ChoiceAnswer, ChoiceChange, ComparisonChoices, EstimatePct, LeansOn, Metric, Setup } from '@gezeit/contract';
 import { isHeld } from '../checks/boost-low.js';
 import { metricChannel, metricValue, pullBoostedFactor, pullFactor, type AnalysedPull } from '../compare/analysed-pull.js';
 import { daySeries, type ValueOf } from '../compare/day-series.js';

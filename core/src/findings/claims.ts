@@ -134,7 +134,7 @@ function powerMeasured(judge: PairJudge, claim: Claim, pair: JudgedPair, of: 'le
   if (rpm === null && percent) return { of, value: estimate.pct, low: estimate.low, high: estimate.high, unit: '%' };
   const points = PointDifference.of(judge, pair);
   if (!points) return said('claim-no-curve', {});
-  const at = rpm === null ? estimate : claim.afterwards ? points.simultaneousAt(rpm) : points.at(rpm);
+  const at = rpm === null ? estimate : claim.afterwards ? points.wholeCurveAt(rpm) : points.at(rpm);
   if (!at) return said('claim-out-of-reach', { rpm: rpm! });
   if (percent) return { of, value: at.pct, low: at.low, high: at.high, unit: '%' };
   const base = baseOf(points, pair, rpm, torque);

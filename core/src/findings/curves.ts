@@ -1,9 +1,10 @@
 import type { Curves, DifferenceCurve, SetupCurve } from '@gezeit/contract';
 import type { AnalysedPull } from '../compare/analysed-pull.js';
 import type { PairJudge } from '../compare/judged-pair.js';
-import { commonSpeeds, correctedPower, PointDifference } from '../compare/point-difference.js';
+import { commonSpeeds, correctedPower } from '../compare/point-difference.js';
 import { comparedPairs } from '../compare/state-clouds.js';
 import { claimQuestion, powerTerms } from '../compare/terms.js';
+import { differenceCurve } from './difference-curve.js';
 import { interpolate } from '../numeric/interpolate.js';
 import { meanInterval } from '../numeric/means.js';
 
@@ -57,26 +58,10 @@ function meanAirFlowKgS(pulls: readonly AnalysedPull[], rpm: number): number | n
   return flows.length === 0 ? null : flows.reduce((sum, value) => sum + value, 0) / flows.length;
 }
 
-/** The estimate of the question about power that leads, point by point, for every compared pair. */
+/** The difference of every compared pair, by the question about power that leads. */
 function differenceCurves(judge: PairJudge): DifferenceCurve[] {
   const terms = powerTerms(judge.bundle, claimQuestion(judge.bundle));
-  return comparedPairs(judge.bundle).flatMap(([reference, candidate]): DifferenceCurve[] => {
-    const difference = PointDifference.of(judge, judge.judge(reference, candidate, terms));
-    if (!difference) return [];
-    const points = difference.speedsRpm.flatMap((rpm) => {
-      const estimate = difference.at(rpm);
-      return estimate ? [{ rpm, ...estimate }] : [];
-    });
-    return [
-      {
-        reference: reference.id,
-        candidate: candidate.id,
-        engineSpeedRpm: points.map(({ rpm }) => rpm),
-        pct: points.map(({ pct }) => pct),
-        lowPct: points.map(({ low }) => low),
-        highPct: points.map(({ high }) => high),
-        of: difference.of,
-      },
-    ];
-  });
+  return comparedPairs(judge.bundle).flatMap(
+    ([reference, candidate]) => differenceCurve(judge, judge.judge(reference, candidate, terms)) ?? [],
+  );
 }

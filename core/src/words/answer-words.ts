@@ -99,6 +99,14 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
       `${sentence(channelWord(what))} cannot be had: the ${files.length === 1 ? 'clock' : 'clocks'} of ${listed(files)} could not be matched.`,
     ),
   withheld: ({ because: reasons }, _, say) => plainly(`Withheld: ${because(reasons, say)}.`),
+  'outside-band': ({ ranges, bandRpm }, f) => {
+    const [first, ...others] = ranges.map(({ fromRpm, toRpm, isLoss }) => {
+      const where =
+        toRpm <= bandRpm[0] ? `below ${f.rpm(toRpm)}, from ${f.rpm(fromRpm)},` : `above ${f.rpm(fromRpm)}, up to ${f.rpm(toRpm)},`;
+      return `${where} it ${isLoss ? 'loses' : 'gains'}`;
+    });
+    return plainly(`Outside the band: ${listed([first!, ...others])}.`);
+  },
   'leans-on': ({ leansOn }, f) => plainly(leaningText(leansOn, f)),
 };
 
