@@ -180,6 +180,20 @@ export const pullFindingSchema = z.object({
 });
 export type PullFinding = z.infer<typeof pullFindingSchema>;
 
+/** What else has seen the change, mean over the band, candidate minus reference; ratios in per cent, the rest in the unit kept inside. */
+export const witnessSchema = z.object({
+  /** A drop's is its channel, `pressureDrop/section`. */
+  code: z.string(),
+  kind: z.enum(['percent', 'pressureDifference', 'degrees']),
+  value: z.number(),
+  low: z.number().nullable(),
+  high: z.number().nullable(),
+  restsOn: z.array(z.string()),
+  /** Whether it says what power says. */
+  agrees: z.enum(['agrees', 'apart', 'cannot-tell']),
+});
+export type Witness = z.infer<typeof witnessSchema>;
+
 /** An assumption that the answer rests on: moved by itself, it changes it. */
 export const leansOnSchema = z.object({
   assumption: z.string(),
@@ -212,6 +226,7 @@ export const comparisonSchema = z.object({
   boostedEstimate: estimateSchema.nullable(),
   contributions: z.array(contributionSchema),
   levelling: levellingSchema.nullable(),
+  witnesses: z.array(witnessSchema),
   /** Single changes of a short list that change the answer; null where they have not been tried yet. */
   leansOn: z.array(leansOnSchema).nullable(),
   verdict: z.object({ power: powerVerdictSchema, why: z.string(), said: saidFieldsSchema }),

@@ -99,7 +99,7 @@ export { evidenceFor } from './questions/limit.js';
 export { type Analysis, judgeOf } from './findings/findings-of.js';
 export { leadingEstimate } from './findings/leading.js';
 export { analyse, analyseMeasured, analyseWithLeaning, choicesOfMeasured } from './analyse.js';
-export { withLeaning } from './findings/leaning.js';
+export { leaningSaid, withLeaning } from './findings/leaning.js';
 export { plain, signed, tied } from './words/values.js';
 export { type FigureKind, type Formatter } from './words/formatter.js';
 export { PLAIN_FORMATTER, formatterFor } from './words/plain-formatter.js';
@@ -107,6 +107,18 @@ export { AMENDED_WORDS, CORRECTION_NAMES, LEFT_OUT_WORDS, METRIC_WORDS } from '.
 export { FLAG_WORDS } from './words/checks/index.js';
 export { QUESTION_LABELS, answerWord } from './words/questions/index.js';
 export { ESTIMATE_WORDS, VERDICT_WORDS, maskedSentence, sameAirShort } from './words/comparison-words.js';
+export {
+  AGREES_WORDS,
+  CAUSE_WORDS,
+  HABIT_WORDS,
+  HINT_WORDS,
+  READS_AS,
+  channelFigure,
+  choiceText,
+  whyHabitsDiffer,
+  witnessLabel,
+} from './words/verdict-words.js';
+export { channelWord } from './words/labels.js';
 export { say, withWords } from './words/say.js';
 export { headlineOf } from './words/headline.js';
 export { gateTargetText, gateUnitText, gateValueText, isByEye, minutesText, passedText, stopText } from './words/rule-words.js';

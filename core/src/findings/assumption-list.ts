@@ -5,7 +5,10 @@ import { LAMBDA_CURVE, MEASURED_RULES } from '../judge/confound-rules.js';
 import { CHECKS } from '../checks/index.js';
 import { assumptionsFor, usualAssumptions } from '../compare/assumptions-for.js';
 import { OWN_START_RULES } from '../compare/own-start.js';
+import { COURSE_RPM } from '../compare/point-difference.js';
 import { LEAST_BAND_SHARE } from '../compare/used-band.js';
+import { SPLIT_RULES } from './contributions.js';
+import { HINT_RULES } from './curve-hints.js';
 
 /** An assumption in words, with the keys of what can be changed of it. */
 interface Told {
@@ -215,6 +218,29 @@ function thresholds(): Told[] {
       name: 'equal rests',
       value: `${pct(OWN_START_RULES.restShare, 0)} or ${OWN_START_RULES.restMin} min`,
       what: `And coolant within ${OWN_START_RULES.coolantK} K: only then the part's own start is judged.`,
+    },
+    {
+      name: 'power per air',
+      value: `${SPLIT_RULES.airExponent.mean} ± ${SPLIT_RULES.airExponent.sd} per ln`,
+      what:
+        'In the split: power that goes with air mass flow. The flow of one pull is taken to scatter by ' +
+        pct(SPLIT_RULES.airFlowScatter.sd, 1) +
+        '.',
+    },
+    {
+      name: 'weather in the split',
+      value: `± ${pct(SPLIT_RULES.weatherShareSd, 0)} of itself`,
+      what: 'What the weather took is known no better: the standards differ by about twice as much.',
+    },
+    {
+      name: 'course of a curve',
+      value: `${COURSE_RPM} rpm`,
+      what: 'Over so much engine speed what is left of a difference keeps its course: the band of the whole curve is widened by it.',
+    },
+    {
+      name: 'hints of a shape',
+      value: `${HINT_RULES.slopePct} % from third to third, a bump of ${HINT_RULES.bumpPct} %, a charge ${HINT_RULES.chargeK} K cooler`,
+      what: 'Rules of thumb by which a mechanism is named; never a proof.',
     },
     {
       name: 'least of the band',

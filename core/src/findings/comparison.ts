@@ -14,6 +14,7 @@ import { said, type AnySaid } from '../said.js';
 import { changedAssumptions } from './assumption-list.js';
 import { contributionsOf } from './contributions.js';
 import { levellingOf } from './levelling.js';
+import { witnessesOf } from './witnesses.js';
 import { median } from '../numeric/means.js';
 
 /** Compares a candidate with a reference: the estimates of the verdict's question, and the answer to every question. */
@@ -49,6 +50,7 @@ export function comparisonOf(judge: PairJudge, reference: Setup, candidate: Setu
     boostedEstimate: boostedDifference(judge, pair),
     contributions: contributionsOf(judge, pair, uncorrected),
     levelling: levellingOf(judge, pair),
+    witnesses: witnessesOf(judge, pair),
     leansOn: null,
     verdict: { power: verdict.answer, why: '', said: { why: verdict.said } },
     answers: asked.map((question) => {

@@ -1,6 +1,7 @@
 import type {
   AlignmentByHand,
   Amendment,
+  Choices,
   Comparison,
   Curves,
   EditablePart,
@@ -42,7 +43,11 @@ export const useProgramme = defineStore('programme', () => {
   const curvesFailure = shallowRef<ApiFailure | null>(null);
   /** Whether the curves that are shown are of an earlier state: newer ones are being judged. */
   const curvesPending = ref(false);
+  /** What else could have been chosen; null until it has been tried for what is shown now. */
+  const choices = shallowRef<Choices | null>(null);
+  const choicesFailure = shallowRef<ApiFailure | null>(null);
   let fetchingCurves: AbortController | null = null;
+  let fetchingChoices: AbortController | null = null;
   let opening = 0;
   const leaving: (() => Promise<void>)[] = [];
 
@@ -63,8 +68,10 @@ export const useProgramme = defineStore('programme', () => {
       await editing.catch(() => undefined);
       if (own !== opening) return;
       fetchingCurves?.abort();
+      fetchingChoices?.abort();
       stored.value = null;
       curves.value = null;
+      choices.value = null;
       editFailure.value = null;
     }
     failure.value = null;
@@ -124,6 +131,22 @@ export const useProgramme = defineStore('programme', () => {
       if (!controller.signal.aborted) curvesFailure.value = asFailure(error);
     } finally {
       if (fetchingCurves === controller) curvesPending.value = false;
+    }
+  }
+
+  /** Has the other choices tried; asked for by the screen that shows them. */
+  async function fetchChoices(): Promise<void> {
+    const id = stored.value?.id;
+    fetchingChoices?.abort();
+    const controller = (fetchingChoices = new AbortController());
+    choices.value = null;
+    choicesFailure.value = null;
+    if (!id) return;
+    try {
+      const fetched = await api.choices(id, controller.signal);
+      if (!controller.signal.aborted) choices.value = fetched;
+    } catch (error) {
+      if (!controller.signal.aborted) choicesFailure.value = asFailure(error);
     }
   }
 
@@ -231,6 +254,9 @@ export const useProgramme = defineStore('programme', () => {
     curves,
     curvesFailure,
     curvesPending,
+    choices,
+    choicesFailure,
+    fetchChoices,
     failure,
     busy,
     editFailure,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue';
+import { computed, watch } from 'vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import NextStep from '../../parts/NextStep.vue';
 import { beforeVerdict } from '../../model/next-step.js';
@@ -10,11 +10,16 @@ import AnswerList from './AnswerList.vue';
 import ClaimPanel from './ClaimPanel.vue';
 import CloudList from './CloudList.vue';
 import EarlierAnswers from '../../parts/EarlierAnswers.vue';
+import ChoicesPanel from './ChoicesPanel.vue';
 import CurvePanel from './CurvePanel.vue';
 import EstimatePanel from './EstimatePanel.vue';
+import LevellingPanel from './LevellingPanel.vue';
 import PullCard from './PullCard.vue';
 import ReasoningPanel from './ReasoningPanel.vue';
-import { headlineOf, maskedSentence } from '@gezeit/core';
+import SplitPanel from './SplitPanel.vue';
+import TakenNote from './TakenNote.vue';
+import WitnessPanel from './WitnessPanel.vue';
+import { headlineOf, leaningSaid, maskedSentence, say } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
 
 /** The answer: the sentence leads, then the estimates, the day, the curves, every question, and what clouds it. */
@@ -53,6 +58,27 @@ const masked = computed(() => {
   if (!comparison.value) return null;
   return maskedSentence(comparison.value, smallest.value, startApartK.value, show.value.words);
 });
+/** What the answer rests on, once the other choices have been tried; and what the curve shows outside the band. */
+const leans = computed(() => {
+  const own = programme.choices?.comparisons.find(
+    ({ reference: a, candidate: b }) => a === comparison.value?.reference && b === comparison.value.candidate,
+  );
+  const told = own && (leading.value === null || own.question === leading.value.question) ? leaningSaid(own) : null;
+  return told && say(told, show.value.words);
+});
+const outside = computed(() => {
+  const own = programme.curves?.differences.find(
+    ({ reference: a, candidate: b }) => a === comparison.value?.reference && b === comparison.value.candidate,
+  );
+  const told = programme.curvesPending ? undefined : own?.said['outside']?.[0];
+  return told ? say(told, show.value.words) : null;
+});
+const answerNow = computed(() => (lead.value ? `${lead.value.before}${lead.value.figure}${lead.value.after}` : ''));
+watch(
+  () => programme.stored?.findings,
+  () => void programme.fetchChoices(),
+  { immediate: true },
+);
 /** Curves that could be drawn; while they are judged, their place is kept. A day of typed figures has none. */
 const hasCurves = computed(() => !programme.curves || programme.curves.setups.length > 0);
 const counts = computed(() => {
@@ -93,7 +119,10 @@ const counts = computed(() => {
           {{ lead.before }}<span v-if="lead.figure" class="figures whole" :class="lead.tone">{{ lead.figure }}</span
           >{{ lead.after }}
         </h1>
+        <p v-if="leans" class="second leans">{{ leans }}</p>
+        <p v-if="outside" class="second">{{ outside }}</p>
         <p v-for="text in lead.second" :key="text" class="second">{{ text }}</p>
+        <TakenNote :candidate="comparison.candidate" :now="answerNow" />
         <p v-if="masked" class="masked">{{ masked }}</p>
         <p class="why" role="status">{{ programme.judging ? 'Being judged anew: this is the answer from before.' : counts }}</p>
         <p v-for="note in comparison.notes" :key="note" class="small muted">{{ note }}</p>
@@ -106,11 +135,17 @@ const counts = computed(() => {
       />
     </div>
     <TideStrip class="tide" :tide="view.tide" :time-zone="timeZone" />
-    <div class="desk" :class="{ 'no-curves': !hasCurves }">
-      <CurvePanel v-if="hasCurves" :comparison="comparison" />
+    <div class="desk">
+      <div class="main">
+        <LevellingPanel v-if="comparison.levelling" :comparison="comparison" />
+        <CurvePanel v-if="hasCurves" :comparison="comparison" />
+        <ChoicesPanel v-if="comparison.levelled" :comparison="comparison" :answer="answerNow" />
+      </div>
       <div class="side">
         <PullCard v-if="selection.pull.value" />
         <AnswerList :comparison="comparison" />
+        <SplitPanel v-if="comparison.contributions.length" :comparison="comparison" :smallest="smallest" />
+        <WitnessPanel v-if="comparison.levelled" :comparison="comparison" />
         <ClaimPanel />
         <EarlierAnswers v-if="view.bundle.programme.revalidates" />
         <CloudList :comparison="comparison" />
@@ -198,18 +233,13 @@ h1 .loss {
   gap: 1.8rem;
   margin-top: 0.6rem;
 }
+.main,
 .side {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
   gap: 1rem;
   align-content: start;
   min-width: 0;
-}
-.no-curves {
-  grid-template-columns: minmax(0, 1fr);
-}
-.no-curves .side {
-  grid-template-columns: repeat(auto-fit, minmax(21rem, 1fr));
 }
 @media (max-width: 1000px) {
   .top,
