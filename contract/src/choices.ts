@@ -1,4 +1,5 @@
 import { z } from './zod.js';
+import { ASSUMPTION_KEYS } from './assumptions.js';
 import { correctionSchema, metricSchema } from './bundle.js';
 import { estimateSchema, leansOnSchema, powerVerdictSchema } from './findings.js';
 
@@ -35,6 +36,10 @@ export const choiceSchema = z.object({
 });
 export type Choice = z.infer<typeof choiceSchema>;
 
+/** What an assumption does to the estimate when it is moved: by its own standard deviation, or by half of itself where it has none. */
+export const assumptionEffectSchema = z.object({ key: z.enum(ASSUMPTION_KEYS), by: z.enum(['sd', 'half']), movesPct: z.number() });
+export type AssumptionEffect = z.infer<typeof assumptionEffectSchema>;
+
 /** The choices of one comparison, about the question of power that leads it. */
 export const comparisonChoicesSchema = z.object({
   reference: z.string(),
@@ -48,6 +53,7 @@ export const comparisonChoicesSchema = z.object({
   withheld: z.boolean(),
   choices: z.array(choiceSchema),
   leansOn: z.array(leansOnSchema),
+  effects: z.array(assumptionEffectSchema),
 });
 export type ComparisonChoices = z.infer<typeof comparisonChoicesSchema>;
 

@@ -1,5 +1,6 @@
 import type { Bundle, ComparisonChoices, Evidence } from '@gezeit/contract';
 import { choicesOf } from './findings/choices.js';
+import { curvesOf } from './findings/curves.js';
 import { withLeaning } from './findings/leaning.js';
 import { findingsOf, judgeOf, type Analysis } from './findings/findings-of.js';
 import type { LogTables } from './pull/sweep-assignment.js';
@@ -27,10 +28,11 @@ export function choicesOfMeasured(bundle: Bundle, measured: readonly MeasuredPul
   return choicesOf(judgeOf(bundle, measured), extent);
 }
 
-/** The same findings with what every answer about power rests on, as the command prints them. */
+/** The same findings with what every answer about power rests on, and what its curve shows outside the band: as the command prints them. */
 export function analyseWithLeaning(bundle: Bundle, tables: LogTables, evidence: readonly Evidence[] = []): Analysis {
   const measured = measurePulls(bundle, tables);
   const analysis = findingsOf(bundle, measured, evidence);
-  const findings = withLeaning(analysis.findings, choicesOfMeasured(bundle, measured, 'short'));
-  return { ...analysis, findings: withWords(findings, PLAIN_FORMATTER) };
+  const judge = judgeOf(bundle, measured);
+  const later = { choices: choicesOf(judge, 'short'), differences: curvesOf(judge).differences };
+  return { ...analysis, findings: withWords(withLeaning(analysis.findings, later), PLAIN_FORMATTER) };
 }

@@ -99,7 +99,7 @@ export { evidenceFor } from './questions/limit.js';
 export { type Analysis, judgeOf } from './findings/findings-of.js';
 export { leadingEstimate } from './findings/leading.js';
 export { analyse, analyseMeasured, analyseWithLeaning, choicesOfMeasured } from './analyse.js';
-export { leaningSaid, withLeaning } from './findings/leaning.js';
+export { withLeaning } from './findings/leaning.js';
 export { plain, signed, tied } from './words/values.js';
 export { type FigureKind, type Formatter } from './words/formatter.js';
 export { PLAIN_FORMATTER, formatterFor } from './words/plain-formatter.js';

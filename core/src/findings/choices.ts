@@ -1,3 +1,4 @@
+import { ASSUMPTION_KEYS, type AssumptionEffect } from '@gezeit/contract';
 import type { Choice, ChoiceAnswer, ChoiceChange, ComparisonChoices, EstimatePct, LeansOn, Metric, Setup } from '@gezeit/contract';
 import { isHeld } from '../checks/boost-low.js';
 import { metricChannel, metricValue, pullBoostedFactor, pullFactor, type AnalysedPull } from '../compare/analysed-pull.js';
@@ -8,6 +9,7 @@ import { isAskedOf, isPowerQuestion, powerTerms, questionsOf } from '../compare/
 import { LEAST_BAND_SHARE, usedBand } from '../compare/used-band.js';
 import { dryPressurePa } from '../air/moist-air.js';
 import { CELSIUS_ZERO_K } from '../air/saturation.js';
+import { ASSUMPTION_FIELDS } from '../judge/assumption-fields.js';
 import type { Assumptions, Belief } from '../judge/assumptions.js';
 import { JudgedDay } from '../judge/estimates.js';
 import { gainVerdict, noLossVerdict } from '../judge/verdict.js';
@@ -33,7 +35,7 @@ function comparisonChoices(judge: PairJudge, reference: Setup, candidate: Setup,
   const decide = question?.kind === 'power-no-loss' ? noLossVerdict : gainVerdict;
   const answer = ({ low, high }: EstimatePct): ChoiceAnswer => decide({ value: 0, low, high }, terms.smallestPct);
   const shared = { reference: reference.id, candidate: candidate.id, question: question?.id ?? null, smallestPct: terms.smallestPct };
-  if (!pair.fitted || !estimate) return { ...shared, base: null, withheld: false, choices: [], leansOn: [] };
+  if (!pair.fitted || !estimate) return { ...shared, base: null, withheld: false, choices: [], leansOn: [], effects: [] };
   const withheld = question !== null && answerOf(question, { judge, reference, candidate }).answer === 'withheld';
   const own = pair.fitted.day.pulls.filter(({ pull }) => pull.setup === reference.id || pull.setup === candidate.id);
   const chosenTerms: ChosenTerms = { bundle, terms, assumptions, pulls: own.map(({ pull }) => pull.id), series: pair.fitted.day.series };
@@ -48,7 +50,27 @@ function comparisonChoices(judge: PairJudge, reference: Setup, candidate: Setup,
   const isShort = ({ changes: [first, ...others] }: Choice) =>
     others.length === 0 && short.some((change) => change.what === first!.what && change.to === first!.to);
   const leansOn = withheld ? [] : choices.filter(isShort).flatMap((choice) => leaning(choice, base.answer, chosenTerms));
-  return { ...shared, base, withheld, choices, leansOn };
+  return { ...shared, base, withheld, choices, leansOn, effects: extent === 'all' ? assumptionEffects(judge, pair) : [] };
+}
+
+/** Smaller effects are none, per cent. */
+const LEAST_EFFECT_PCT = 0.005;
+
+/** What every assumption does to the estimate when it is moved. */
+function assumptionEffects({ assumptions, bundle }: PairJudge, pair: JudgedPair): AssumptionEffect[] {
+  const { day, index } = pair.fitted!;
+  const { of, estimate } = quoted(pair);
+  return ASSUMPTION_KEYS.flatMap((key): AssumptionEffect[] => {
+    const spread = ASSUMPTION_KEYS.find((other) => other === `${key}Sd`);
+    // The spread of another assumption is no assumption of its own here.
+    if (key.endsWith('Sd') && ASSUMPTION_KEYS.some((other) => `${other}Sd` === key)) return [];
+    const { of: now, put } = ASSUMPTION_FIELDS[key];
+    const moved = structuredClone(assumptions);
+    put(moved, now(assumptions) + (spread ? ASSUMPTION_FIELDS[spread].of(assumptions) : now(assumptions) / 2));
+    const fit = new JudgedDay(day.series, moved, isHeld(bundle))[of]().fit;
+    const movesPct = pctOf(fit.estimates[index - 1]!).pct - estimate!.pct;
+    return Math.abs(movesPct) < LEAST_EFFECT_PCT ? [] : [{ key, by: spread ? 'sd' : 'half', movesPct }];
+  });
 }
 
 /** An assumption whose change has changed the answer. */

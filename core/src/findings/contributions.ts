@@ -180,20 +180,30 @@ function logFlow(entry: AnalysedPull, { band }: JudgedPair, correction: Paramete
   return flow === null || factor === null ? null : flow + Math.log(factor);
 }
 
-function ignitionRow({ assumptions }: PairJudge, pair: JudgedPair): Row {
+/**
+ * By how much ignition differs beyond what learning and a hotter start explain, degrees, with its standard deviation; null where it is not logged
+ * with every pull.
+ */
+export function ignitionApart({ assumptions }: PairJudge, pair: JudgedPair): { degrees: number; sd: number } | null {
   const { day, fits, index } = pair.fitted!;
   const { series } = day;
   const difference = ignitionDifferenceDeg(series, index, assumptions, fits.levelled.story);
-  if (!difference) return notLogged('ignitionAdvance');
+  if (!difference) return null;
   // What a hotter start takes of the ignition is in the heat state already.
   const starts = series.startIntakeK;
   const startK = starts ? meanOf(series.setup, starts, index) - meanOf(series.setup, starts, 0) : 0;
   const degrees = difference.learningTakenOut - assumptions.ignitionPerKelvin.mean * startK;
   const { scatterDeg, readingDeg } = assumptions.witnesses.ignition;
   const scatter = Math.hypot(scatterDeg, readingDeg) * Math.sqrt(1 / countOf(series.setup, 0) + 1 / countOf(series.setup, index));
-  const { mean: perDegree, sd } = assumptions.ignition;
-  const spread = Math.hypot(perDegree * Math.hypot(scatter, assumptions.ignitionPerKelvin.sd * startK), sd * degrees);
-  return { value: around(perDegree * degrees, spread), restsOn: ['ignitionAdvance'] };
+  return { degrees, sd: Math.hypot(scatter, assumptions.ignitionPerKelvin.sd * startK) };
+}
+
+function ignitionRow(judge: PairJudge, pair: JudgedPair): Row {
+  const apart = ignitionApart(judge, pair);
+  if (!apart) return notLogged('ignitionAdvance');
+  const { mean: perDegree, sd } = judge.assumptions.ignition;
+  const spread = Math.hypot(perDegree * apart.sd, sd * apart.degrees);
+  return { value: around(perDegree * apart.degrees, spread), restsOn: ['ignitionAdvance'] };
 }
 
 function mixtureRow(pair: JudgedPair): Row {

@@ -1,18 +1,25 @@
-import type { ComparisonChoices, Findings } from '@gezeit/contract';
+import type { ComparisonChoices, DifferenceCurve, Findings } from '@gezeit/contract';
 import { said, type AnySaid } from '../said.js';
 
-/** What an answer rests on, to be said behind it; null where no single change of the short list changes it. */
-export function leaningSaid({ leansOn, base }: Pick<ComparisonChoices, 'leansOn' | 'base'>): AnySaid | null {
-  return leansOn.length === 0 || !base ? null : said('leans-on', { answer: base.answer, leansOn });
+/** What is known of a comparison only after its first sentence stands. */
+export interface LaterKnown {
+  choices: readonly ComparisonChoices[];
+  differences: readonly DifferenceCurve[];
 }
 
-/** Findings with what each answer about power rests on, in figures and behind its sentence. */
-export function withLeaning(findings: Findings, choices: readonly ComparisonChoices[]): Findings {
+/**
+ * Findings with what each answer about power rests on, in figures and behind its sentence, and with what its curve shows outside the band. The page,
+ * the command and what leaves the house write the same sentences by this.
+ */
+export function withLeaning(findings: Findings, { choices, differences }: LaterKnown): Findings {
   const comparisons = findings.comparisons.map((comparison) => {
-    const own = choices.find(({ reference, candidate }) => reference === comparison.reference && candidate === comparison.candidate);
+    const isOwn = ({ reference, candidate }: { reference: string; candidate: string }) =>
+      reference === comparison.reference && candidate === comparison.candidate;
+    const own = choices.find(isOwn);
     if (!own) return comparison;
-    const behind = leaningSaid(own);
-    const after = (told: Record<string, AnySaid[]>) => (behind ? { ...told, why: [...(told['why'] ?? []), behind] } : told);
+    const leans = own.leansOn.length > 0 && own.base ? [said('leans-on', { answer: own.base.answer, leansOn: own.leansOn })] : [];
+    const behind = own.withheld ? [] : [...leans, ...(differences.find(isOwn)?.said['outside'] ?? [])];
+    const after = (told: Record<string, AnySaid[]>) => ({ ...told, why: [...(told['why'] ?? []), ...behind] });
     const leads = comparison.answers.find(({ question }) => question === own.question);
     const isVerdicts = leads === undefined || leads.kind === 'power-gain';
     return {

@@ -58,7 +58,9 @@ export const HINT_WORDS: Readonly<Record<Hint, string>> = {
 
 /** A witness in words. */
 export function witnessLabel(code: string): string {
-  return code === 'fuel' ? 'air by injector time and mixture' : code === 'ignitionAdvance' ? 'ignition allowed' : channelWord(code);
+  if (code === 'fuel') return 'air by injector time and mixture';
+  if (code === 'ignitionAdvance') return 'ignition allowed, learning and start taken out';
+  return code.startsWith('pressureDrop') ? `${channelWord(code)}, at an equal flow` : channelWord(code);
 }
 export const AGREES_WORDS: Readonly<Record<Witness['agrees'], string>> = {
   agrees: 'agrees with power',

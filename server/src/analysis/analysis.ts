@@ -40,5 +40,6 @@ export async function choicesOfState({ database, work }: AnalysisRoom, state: Pr
 /** The findings with what every answer about power rests on: what the command prints, and what leaves the house. */
 export async function findingsToGive(room: AnalysisRoom, state: ProgrammeState): Promise<Findings> {
   const { findings } = await analysedState(room, state);
-  return withWords(withLeaning(findings, (await choicesOfState(room, state)).comparisons), PLAIN_FORMATTER);
+  const [{ comparisons: choices }, { differences }] = await Promise.all([choicesOfState(room, state), curvesOfState(room, state)]);
+  return withWords(withLeaning(findings, { choices, differences }), PLAIN_FORMATTER);
 }

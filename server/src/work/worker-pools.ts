@@ -100,7 +100,11 @@ export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
       return await result;
     } catch (error) {
       if (given.signal.aborted && error instanceof WorkCancelled)
-        throw conflict('changed-meanwhile', 'The programme was changed while its other choices were tried.', 'Ask again: the new state is tried.');
+        throw conflict(
+          'changed-meanwhile',
+          'The programme was changed while its other choices were tried.',
+          'Ask again: the new state is tried.',
+        );
       throw error;
     } finally {
       if (this.#tried.get(state.id) === trying) this.#tried.delete(state.id);

@@ -10,7 +10,7 @@ import type {
   ProgrammeView,
   Setup,
 } from '@gezeit/contract';
-import { withWords } from '@gezeit/core';
+import { withLeaning, withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
@@ -32,19 +32,23 @@ export const useProgramme = defineStore('programme', () => {
   const shown = useShow();
   const person = usePerson();
   const stored = shallowRef<ProgrammeView | null>(null);
-  /** What the server knows of it, its texts in the units that are chosen. */
-  const view = computed<ProgrammeView | null>(() => {
-    const raw = stored.value;
-    return raw && { ...raw, findings: withWords(raw.findings, shown.value.words), pulls: withWords(raw.pulls, shown.value.words) };
-  });
   const curves = shallowRef<Curves | null>(null);
-  const failure = shallowRef<ApiFailure | null>(null);
-  const busy = ref(false);
-  const curvesFailure = shallowRef<ApiFailure | null>(null);
   /** Whether the curves that are shown are of an earlier state: newer ones are being judged. */
   const curvesPending = ref(false);
   /** What else could have been chosen; null until it has been tried for what is shown now. */
   const choices = shallowRef<Choices | null>(null);
+  /** What the server knows of it, its texts in the units that are chosen. */
+  const view = computed<ProgrammeView | null>(() => {
+    const raw = stored.value;
+    if (!raw) return null;
+    // What an answer rests on comes after its first sentence, and then stands wherever the answer does.
+    const differences = curvesPending.value ? [] : (curves.value?.differences ?? []);
+    const findings = choices.value ? withLeaning(raw.findings, { choices: choices.value.comparisons, differences }) : raw.findings;
+    return { ...raw, findings: withWords(findings, shown.value.words), pulls: withWords(raw.pulls, shown.value.words) };
+  });
+  const failure = shallowRef<ApiFailure | null>(null);
+  const busy = ref(false);
+  const curvesFailure = shallowRef<ApiFailure | null>(null);
   const choicesFailure = shallowRef<ApiFailure | null>(null);
   let fetchingCurves: AbortController | null = null;
   let fetchingChoices: AbortController | null = null;

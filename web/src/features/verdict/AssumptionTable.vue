@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ASSUMPTION_RANGES, type AssumptionKey } from '@gezeit/contract';
-import { keptAssumption, shownAssumption } from '@gezeit/core';
+import { ASSUMPTION_RANGES, type AssumptionKey, type Comparison } from '@gezeit/contract';
+import { keptAssumption, shownAssumption, signed } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import NumberInput from '../../shared/form/NumberInput.vue';
@@ -8,7 +8,23 @@ import { useProgramme } from '../../model/programme-store.js';
 
 /** Every assumption and threshold behind the verdict; what can be changed is a field, and the whole programme follows at once. */
 const programme = useProgramme();
+const props = defineProps<{ comparison: Comparison }>();
 const rows = computed(() => programme.view!.assumptions);
+/** What each does to this answer when it is moved; empty until it has been tried. */
+const effects = computed(() => {
+  const own = programme.choices?.comparisons.find(
+    ({ reference, candidate }) => reference === props.comparison.reference && candidate === props.comparison.candidate,
+  );
+  return new Map((own?.effects ?? []).map((effect) => [effect.key, effect]));
+});
+function effectText(keys: readonly AssumptionKey[]): string {
+  return keys
+    .flatMap((key) => {
+      const effect = effects.value.get(key);
+      return effect ? [`${effect.by === 'sd' ? 'one s.d. more' : 'half as much again'}: ${signed(effect.movesPct, 2)} %`] : [];
+    })
+    .join('; ');
+}
 const changed = computed(() => rows.value.flatMap(({ fields }) => fields).filter(({ value, usual }) => value !== usual));
 const end = (key: AssumptionKey, which: 0 | 1) => shownAssumption(key, ASSUMPTION_RANGES[key][which]);
 
@@ -42,6 +58,7 @@ const isSpread = (fields: readonly { key: string }[], i: number) => i > 0 && fie
       "
     />
   </p>
+  <p class="small muted">Beside each, once it has been tried: by how much this answer moves when it is moved.</p>
   <table class="dense small">
     <tbody>
       <tr v-for="entry in rows" :key="entry.name">
@@ -80,7 +97,12 @@ const isSpread = (fields: readonly { key: string }[], i: number) => i > 0 && fie
             />
           </div>
         </td>
-        <td class="muted">{{ entry.what }}</td>
+        <td class="muted">
+          {{ entry.what }}
+          <span v-if="effectText(entry.fields.map(({ key }) => key))" class="figures effect">{{
+            effectText(entry.fields.map(({ key }) => key))
+          }}</span>
+        </td>
       </tr>
     </tbody>
   </table>
@@ -89,6 +111,9 @@ const isSpread = (fields: readonly { key: string }[], i: number) => i > 0 && fie
 <style scoped>
 .value {
   white-space: nowrap;
+}
+.effect {
+  color: var(--ink);
 }
 .each {
   flex-basis: 100%;

@@ -1,14 +1,16 @@
 <script setup lang="ts">
 import type { Comparison } from '@gezeit/contract';
 import ProgressBar from 'primevue/progressbar';
-import { claimQuestion } from '@gezeit/core';
-import { computed } from 'vue';
+import { channelWord, claimQuestion } from '@gezeit/core';
+import { computed, ref } from 'vue';
 import { useTheme } from '../../shared/charts/theme-store.js';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import PlotlyChart from '../../shared/charts/PlotlyChart.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useSelection } from '../../model/use-selection.js';
+import CurveParts from './CurveParts.vue';
 import { curveFigure, curveTable, type CurveInput } from './curve-figure.js';
 
 /** Power, torque and difference over engine speed. */
@@ -20,19 +22,30 @@ const themes = useTheme();
 
 /** The question whose estimate the curve draws; its band may be its own. */
 const leading = computed(() => claimQuestion(programme.view!.bundle));
+const difference = computed(
+  () =>
+    programme.curves?.differences.find(
+      ({ reference, candidate }) => reference === props.comparison.reference && candidate === props.comparison.candidate,
+    ) ?? null,
+);
+/** What stands in the lowest panel. */
+const besideKey = ref('torque');
+const besides = computed<Record<string, string>>(() => ({
+  torque: 'torque',
+  ...Object.fromEntries((difference.value?.channels ?? []).map(({ key }) => [key, channelWord(key)])),
+}));
+const beside = computed(() => difference.value?.channels.find(({ key }) => key === besideKey.value) ?? null);
 const input = computed<CurveInput | null>(() => {
   const reference = programme.setupById.get(props.comparison.reference);
   const candidate = programme.setupById.get(props.comparison.candidate);
   const { curves } = programme;
   if (!curves || !reference || !candidate) return null;
-  const difference =
-    curves.differences.find((entry) => entry.reference === props.comparison.reference && entry.candidate === props.comparison.candidate) ??
-    null;
   return {
     curves,
     reference,
     candidate,
-    difference,
+    difference: difference.value,
+    beside: beside.value,
     pull: selection.pull.value,
     askedRpm: leading.value?.bandRpm ?? programme.view!.bundle.programme.bandRpm,
     freeRpm: props.comparison.bandUsedRpm,
@@ -47,7 +60,7 @@ const powerAt = computed(() => (programme.view!.bundle.cell ?? programme.view!.b
 const corrected = computed(() =>
   programme.view!.bundle.programme.correction === 'NONE' ? 'uncorrected' : programme.view!.bundle.programme.correction.replace('_', ' '),
 );
-const subtitle = computed(() => `at the ${powerAt.value}, ${corrected.value}; mean of the used pulls with its 95 % band`);
+const subtitle = computed(() => `at the ${powerAt.value}, ${corrected.value}; used pulls, 95 %`);
 </script>
 
 <template>
@@ -62,17 +75,31 @@ const subtitle = computed(() => `at the ${powerAt.value}, ${corrected.value}; me
       :layout="figure.layout"
       :height="560"
       :table="table"
-    />
+    >
+      <template #tools>
+        <ChoiceInput
+          class="beside"
+          :model-value="beside ? besideKey : 'torque'"
+          :choices="besides"
+          label="What stands in the lowest panel"
+          @update:model-value="besideKey = $event"
+        />
+      </template>
+    </PlotlyChart>
     <div v-else>
       <p class="muted">Judging every engine speed…</p>
       <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Judging every engine speed" />
     </div>
+    <CurveParts v-if="difference" :difference="difference" :withheld="comparison.verdict.power === 'withheld'" />
   </div>
 </template>
 
 <style scoped>
 .curves {
   min-width: 0;
+}
+.beside {
+  font-size: 13px;
 }
 .earlier :deep(.plot) {
   opacity: 0.45;

@@ -38,7 +38,7 @@ function select(pull: unknown): void {
     <PlotlyChart
       name="levelling"
       title="From the pulls to the number"
-      subtitle="in the order of the day; pale: a chance of being bad, conditioning, left out"
+      subtitle="in the order of the day; what is pale counts less, or not"
       :data="figure.data"
       :layout="figure.layout"
       :height="330"

@@ -55,7 +55,7 @@ const share = (value: number) => `${Math.round(100 * value)} %`;
     </p>
     <details>
       <summary>{{ programme.view!.assumptions.length }} assumptions and thresholds behind it</summary>
-      <AssumptionTable />
+      <AssumptionTable :comparison="comparison" />
     </details>
   </section>
 </template>

@@ -17,7 +17,16 @@ const width = useWidth(box, 300, 620);
 const figures = ({ pct, low, high }: EstimatePct) => `${withSign(pct, 1)} % (${withSign(low, 1)} to ${withSign(high, 1)})`;
 function end(label: string, estimate: EstimatePct | null): IntervalRow[] {
   if (!estimate) return [];
-  return [{ label, value: estimate.pct, low: estimate.low, high: estimate.high, strong: true, text: figures(estimate) }];
+  return [
+    {
+      label,
+      value: estimate.pct,
+      low: estimate.low,
+      high: estimate.high,
+      strong: props.comparison.verdict.power !== 'withheld',
+      text: figures(estimate),
+    },
+  ];
 }
 const known = (rows: readonly Contribution[]): IntervalRow[] =>
   rows.flatMap(({ cause, pct, low, high }) =>

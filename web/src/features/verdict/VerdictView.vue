@@ -19,7 +19,7 @@ import ReasoningPanel from './ReasoningPanel.vue';
 import SplitPanel from './SplitPanel.vue';
 import TakenNote from './TakenNote.vue';
 import WitnessPanel from './WitnessPanel.vue';
-import { headlineOf, leaningSaid, maskedSentence, say } from '@gezeit/core';
+import { headlineOf, maskedSentence } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
 
 /** The answer: the sentence leads, then the estimates, the day, the curves, every question, and what clouds it. */
@@ -57,21 +57,6 @@ const startApartK = computed(() => {
 const masked = computed(() => {
   if (!comparison.value) return null;
   return maskedSentence(comparison.value, smallest.value, startApartK.value, show.value.words);
-});
-/** What the answer rests on, once the other choices have been tried; and what the curve shows outside the band. */
-const leans = computed(() => {
-  const own = programme.choices?.comparisons.find(
-    ({ reference: a, candidate: b }) => a === comparison.value?.reference && b === comparison.value.candidate,
-  );
-  const told = own && (leading.value === null || own.question === leading.value.question) ? leaningSaid(own) : null;
-  return told && say(told, show.value.words);
-});
-const outside = computed(() => {
-  const own = programme.curves?.differences.find(
-    ({ reference: a, candidate: b }) => a === comparison.value?.reference && b === comparison.value.candidate,
-  );
-  const told = programme.curvesPending ? undefined : own?.said['outside']?.[0];
-  return told ? say(told, show.value.words) : null;
 });
 const answerNow = computed(() => (lead.value ? `${lead.value.before}${lead.value.figure}${lead.value.after}` : ''));
 watch(
@@ -119,9 +104,10 @@ const counts = computed(() => {
           {{ lead.before }}<span v-if="lead.figure" class="figures whole" :class="lead.tone">{{ lead.figure }}</span
           >{{ lead.after }}
         </h1>
-        <p v-if="leans" class="second leans">{{ leans }}</p>
-        <p v-if="outside" class="second">{{ outside }}</p>
         <p v-for="text in lead.second" :key="text" class="second">{{ text }}</p>
+        <p v-if="!programme.choices && !programme.choicesFailure && comparison.levelled" class="small muted">
+          What it rests on is being tried…
+        </p>
         <TakenNote :candidate="comparison.candidate" :now="answerNow" />
         <p v-if="masked" class="masked">{{ masked }}</p>
         <p class="why" role="status">{{ programme.judging ? 'Being judged anew: this is the answer from before.' : counts }}</p>

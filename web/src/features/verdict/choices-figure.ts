@@ -58,7 +58,7 @@ export function choicesFigure({ own, words, tokens }: ChoicesInput): { data: Dat
   const layout = {
     margin: { l: 52, r: 12, t: 8, b: 24 },
     hovermode: 'closest',
-    xaxis: { showticklabels: false, showgrid: false, zeroline: false, title: { text: 'every other choice, in order' } },
+    xaxis: { showticklabels: false, ticks: '', showgrid: false, zeroline: false, title: { text: 'every other choice, in order' } },
     yaxis: { title: { text: 'difference, %' }, zeroline: false },
     shapes: [across(0, 'solid'), across(own.smallestPct, 'dot'), across(-own.smallestPct, 'dot')],
   };
@@ -67,14 +67,14 @@ export function choicesFigure({ own, words, tokens }: ChoicesInput): { data: Dat
       marks(
         placed.filter(({ choice }) => choice.answer === base.answer),
         tokens.neutral,
-        1.2,
+        0.8,
       ),
       marks(
         placed.filter(({ choice }) => choice.answer !== base.answer),
         tokens.ink,
         2.2,
       ),
-      marks([{ choice: chosen, at: place }], tokens.green, 4),
+      marks([{ choice: chosen, at: place }], own.withheld ? tokens.muted : tokens.green, 4),
     ],
     layout: layout as unknown as Partial<Layout>,
   };

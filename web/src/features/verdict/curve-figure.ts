@@ -1,4 +1,5 @@
-import type { Curves, DifferenceCurve } from '@gezeit/contract';
+import type { ChannelDifference, Curves, DifferenceCurve } from '@gezeit/contract';
+import { channelWord } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
 import type { Tokens } from '../../shared/charts/theme.js';
 import { withOpacity } from '../../shared/charts/plotly-theme.js';
@@ -17,6 +18,8 @@ export interface CurveInput {
   askedRpm: readonly [number, number];
   freeRpm: readonly [number, number];
   smallestPct: number;
+  /** What stands in the lowest panel: torque, or a channel's difference. */
+  beside: ChannelDifference | null;
   show: Show;
   tokens: Tokens;
 }
@@ -31,6 +34,7 @@ export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<
   for (const drawnSetup of [input.reference, input.candidate]) addSetup(data, annotations, input, drawnSetup);
   addPull(data, input);
   if (input.difference) addDifference(data, annotations, input.difference, tokens);
+  if (input.beside) addBeside(data, annotations, input.beside, input);
   const [low, high] = freeRpm;
   const isCut = askedRpm[0] !== low || askedRpm[1] !== high;
   const across = (y: number, dash: 'solid' | 'dot', colour: string) => ({
@@ -83,6 +87,17 @@ export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<
       line: { width: 0 },
       layer: 'below',
     },
+    ...(input.difference?.real ?? []).map(({ fromRpm, toRpm, isLoss }) => ({
+      type: 'rect',
+      xref: 'x',
+      x0: fromRpm,
+      x1: toRpm,
+      yref: 'y3 domain',
+      y0: 0,
+      y1: 0.05,
+      fillcolor: isLoss ? tokens.brick : tokens.green,
+      line: { width: 0 },
+    })),
     across(0, 'solid', tokens.ink),
     across(smallestPct, 'dot', tokens.neutral),
     across(-smallestPct, 'dot', tokens.neutral),
@@ -91,7 +106,7 @@ export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<
     margin: { l: 58, r: 12, t: 42, b: 38 },
     xaxis: { title: { text: 'engine speed, rpm' }, anchor: 'y2', tickformat: 'd' },
     yaxis: { title: { text: `power, ${show.units.power}` }, domain: DOMAINS.power },
-    yaxis2: { title: { text: `torque, ${show.units.torque}` }, domain: DOMAINS.torque },
+    yaxis2: { title: { text: input.beside ? besideUnit(input.beside, show) : `torque, ${show.units.torque}` }, domain: DOMAINS.torque },
     yaxis3: { title: { text: 'difference, %' }, domain: DOMAINS.difference, zeroline: false },
     shapes,
     annotations,
@@ -117,7 +132,12 @@ function band(x: number[], low: (number | null)[], high: (number | null)[], yaxi
   ] as Data[];
 }
 
-function addSetup(data: Data[], annotations: object[], { curves, show, reference }: CurveInput, { setup, colour, dash }: DrawnSetup): void {
+function addSetup(
+  data: Data[],
+  annotations: object[],
+  { curves, show, reference, beside }: CurveInput,
+  { setup, colour, dash }: DrawnSetup,
+): void {
   const curve = curves.setups.find((entry) => entry.setup === setup.id);
   if (!curve) return;
   const x = curve.engineSpeedRpm;
@@ -135,6 +155,9 @@ function addSetup(data: Data[], annotations: object[], { curves, show, reference
     line,
     hovertemplate: `%{y:.1f} ${show.units.power}`,
   });
+  const side = setup.id === reference.setup.id ? 'left' : 'right';
+  annotations.push(besidePlot(side, DOMAINS.power[1]!, 0, `<b>${setup.id}</b> ${escaped(setup.name)}`, colour));
+  if (beside) return;
   data.push(...band(x, convert(curve.torqueLowNm, 'torque'), convert(curve.torqueHighNm, 'torque'), 'y2', colour, 0.18));
   data.push({
     type: 'scatter',
@@ -146,8 +169,50 @@ function addSetup(data: Data[], annotations: object[], { curves, show, reference
     line,
     hovertemplate: `%{y:.1f} ${show.units.torque}`,
   });
-  const side = setup.id === reference.setup.id ? 'left' : 'right';
-  annotations.push(besidePlot(side, DOMAINS.power[1]!, 0, `<b>${setup.id}</b> ${escaped(setup.name)}`, colour));
+}
+
+/** In which unit a channel's difference is drawn. */
+function besideUnit({ kind }: ChannelDifference, show: Show): string {
+  return {
+    percent: '%',
+    temperatureDifference: show.differenceUnit,
+    pressureDifference: show.units.pressure,
+    degrees: '°',
+    lambda: 'λ',
+    number: '',
+  }[kind];
+}
+
+function besideValue({ kind }: ChannelDifference, show: Show): (value: number) => number {
+  if (kind === 'temperatureDifference') return (value) => show.differenceOf(value);
+  if (kind === 'pressureDifference') return (value) => show.pressureOf(value / 1000);
+  return (value) => value;
+}
+
+/** A channel's difference over the same axis, with the same two bands. */
+function addBeside(
+  data: Data[],
+  annotations: object[],
+  beside: ChannelDifference,
+  { show, tokens, reference, candidate }: CurveInput,
+): void {
+  const convert = besideValue(beside, show);
+  const shown = (values: readonly (number | null)[]) => values.map((value) => (value === null ? null : convert(value)));
+  const x = beside.engineSpeedRpm;
+  data.push(...band(x, shown(beside.wholeLow), shown(beside.wholeHigh), 'y2', tokens.neutral, 0.14));
+  data.push(...band(x, shown(beside.low), shown(beside.high), 'y2', tokens.neutral, 0.25));
+  data.push({
+    type: 'scatter',
+    mode: 'lines',
+    x,
+    y: shown(beside.value),
+    yaxis: 'y2',
+    name: channelWord(beside.key),
+    line: { color: tokens.ink, width: 2 },
+    hovertemplate: `%{y:+.2f} ${besideUnit(beside, show)}`,
+  } as Data);
+  const text = `${channelWord(beside.key)}: ${candidate.setup.id} − ${reference.setup.id}, plain means`;
+  annotations.push(besidePlot('left', DOMAINS.torque[1]!, 0, text, tokens.muted));
 }
 
 /** Plotly reads a little markup in texts: names are shown as they are. */
@@ -172,6 +237,7 @@ function addPull(data: Data[], { curves, pull, show, tokens, reference, candidat
 
 function addDifference(data: Data[], annotations: object[], difference: DifferenceCurve, tokens: Tokens): void {
   const x = difference.engineSpeedRpm;
+  data.push(...band(x, difference.wholeLowPct, difference.wholeHighPct, 'y3', tokens.green, 0.14));
   data.push(...band(x, difference.lowPct, difference.highPct, 'y3', tokens.green, 0.25));
   data.push({
     type: 'scatter',
@@ -184,7 +250,7 @@ function addDifference(data: Data[], annotations: object[], difference: Differen
     hovertemplate: '%{y:+.1f} %',
   });
   const start = difference.of === 'ownStart' ? 'own start' : 'same start';
-  const text = `${difference.candidate} − ${difference.reference}, ${start}; 95 % at each speed by itself`;
+  const text = `${difference.candidate} − ${difference.reference}, ${start}; 95 %: dark at each speed by itself, pale the whole curve`;
   annotations.push(besidePlot('left', 1, 0, text, tokens.muted));
 }
 
@@ -216,5 +282,14 @@ export function curveTable({
     { header: 'difference [%]', values: difference.pct },
     { header: 'difference low [%]', values: difference.lowPct },
     { header: 'difference high [%]', values: difference.highPct },
+    { header: 'whole curve low [%]', values: difference.wholeLowPct },
+    { header: 'whole curve high [%]', values: difference.wholeHighPct },
+    ...difference.channels.flatMap((channel) => [
+      { header: `${channelWord(channel.key)} engine speed [rpm]`, values: channel.engineSpeedRpm },
+      {
+        header: `${channelWord(channel.key)} difference [${besideUnit(channel, show)}]`,
+        values: channel.value.map(besideValue(channel, show)),
+      },
+    ]),
   ];
 }

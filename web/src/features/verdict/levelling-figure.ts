@@ -20,7 +20,7 @@ const DASHES = { heatState: 'dot', drift: 'solid', learning: 'dash', oil: 'dashd
 /** A line that never leaves zero by so much is left out, per cent. */
 const WORTH_A_LINE_PCT = 0.05;
 const DOMAINS = { pulls: [0.36, 1], taken: [0, 0.27] };
-const PLOT_END = 0.76;
+const PLOT_END = 0.7;
 
 /** Every pull as run and levelled, what was taken out of them, and beside it what habits would have said. */
 export function levellingFigure(input: LevellingInput): { data: Data[]; layout: Partial<Layout> } {
@@ -46,7 +46,15 @@ export function levellingFigure(input: LevellingInput): { data: Data[]; layout: 
     },
     yaxis: { domain: DOMAINS.pulls, title: { text: `% of ${comparison.reference} as run` }, zeroline: false },
     yaxis2: { domain: DOMAINS.taken, title: { text: 'taken out, %' }, zeroline: true, nticks: 4 },
-    xaxis2: { domain: [PLOT_END + 0.06, 1], anchor: 'y3', range: [-0.3, 1.9], showgrid: false, showticklabels: false, zeroline: false },
+    xaxis2: {
+      domain: [PLOT_END + 0.06, 1],
+      anchor: 'y3',
+      range: [-0.3, 3.4],
+      showgrid: false,
+      showticklabels: false,
+      ticks: '',
+      zeroline: false,
+    },
     yaxis3: { domain: [DOMAINS.taken[0]!, 1], anchor: 'x2', showgrid: false, zeroline: true, ticks: 'outside', nticks: 5 },
     shapes: at
       ? [{ type: 'line', xref: 'x', x0: x(at), x1: x(at), yref: 'paper', y0: 0, y1: 1, line: { color: tokens.green, width: 1.2 } }]
@@ -165,13 +173,15 @@ function takenLines({ comparison, order, tokens }: LevellingInput): { data: Data
 
 /** What the habits would have said, beside what is levelled with its interval. */
 function habitMarks({ comparison, tokens }: LevellingInput): Data[] {
+  // What is withheld leads nowhere: its figure stands without the green.
+  const colour = comparison.verdict.power === 'withheld' ? tokens.neutral : tokens.green;
   const { levelling, levelled, ownStart, leading } = comparison;
   const led = leading === 'ownStart' ? ownStart : levelled;
   const habits = levelling!.habits;
   const marks: Data = {
     type: 'scatter',
     mode: 'text+markers',
-    x: habits.map(() => 0.7),
+    x: habits.map(() => 0.9),
     y: spread(habits.map(({ pct }) => pct)),
     xaxis: 'x2',
     yaxis: 'y3',
@@ -195,11 +205,11 @@ function habitMarks({ comparison, tokens }: LevellingInput): Data[] {
       symmetric: false,
       array: [led.high - led.pct],
       arrayminus: [led.pct - led.low],
-      color: tokens.green,
+      color: colour,
       thickness: 4,
       width: 0,
     },
-    marker: { color: tokens.green, size: 11 },
+    marker: { color: colour, size: 11 },
     hovertext: [`levelled: ${signed(led.pct)} % (${signed(led.low)} to ${signed(led.high)})`],
     hoverinfo: 'text',
   } as Data;
