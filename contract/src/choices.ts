@@ -57,5 +57,8 @@ export const comparisonChoicesSchema = z.object({
 });
 export type ComparisonChoices = z.infer<typeof comparisonChoicesSchema>;
 
+/** How much is tried: only what the answer is known to lean on or not, which comes first, or everything. */
+export const choicesExtentSchema = z.enum(['short', 'all']);
+export type ChoicesExtent = z.infer<typeof choicesExtentSchema>;
 export const choicesSchema = z.object({ comparisons: z.array(comparisonChoicesSchema) });
 export type Choices = z.infer<typeof choicesSchema>;

@@ -73,4 +73,4 @@ export const analyse: Handler<'analyse'> = (state) => orRefusal(async () => comp
 
 export const curves: Handler<'curves'> = (state) => orRefusal(async () => computeCurves(await database, state));
 
-export const choices: Handler<'choices'> = (state) => orRefusal(async () => computeChoices(await database, state));
+export const choices: Handler<'choices'> = ({ state, extent }) => orRefusal(async () => computeChoices(await database, state, extent));

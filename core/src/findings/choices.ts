@@ -1,4 +1,4 @@
-import { ASSUMPTION_KEYS, type AssumptionEffect } from '@gezeit/contract';
+import { ASSUMPTION_KEYS, ASSUMPTION_RANGES, type AssumptionEffect } from '@gezeit/contract';
 import type { Choice, ChoiceAnswer, ChoiceChange, ComparisonChoices, EstimatePct, LeansOn, Metric, Setup } from '@gezeit/contract';
 import { isHeld } from '../checks/boost-low.js';
 import { metricChannel, metricValue, pullBoostedFactor, pullFactor, type AnalysedPull } from '../compare/analysed-pull.js';
@@ -12,6 +12,7 @@ import { CELSIUS_ZERO_K } from '../air/saturation.js';
 import { ASSUMPTION_FIELDS } from '../judge/assumption-fields.js';
 import type { Assumptions, Belief } from '../judge/assumptions.js';
 import { JudgedDay } from '../judge/estimates.js';
+import type { Fit } from '../judge/fit.js';
 import { gainVerdict, noLossVerdict } from '../judge/verdict.js';
 import { bandPeak } from '../pull/band.js';
 import { answerOf } from '../questions/index.js';
@@ -23,10 +24,20 @@ import { jointChoices, shortChoices, singleChoices, type ChosenTerms } from './c
  * @param extent `short`: only what `leansOn` is found from; `all`: every single choice, and the joint ones.
  */
 export function choicesOf(judge: PairJudge, extent: 'short' | 'all'): ComparisonChoices[] {
-  return comparedPairs(judge.bundle).map(([reference, candidate]) => comparisonChoices(judge, reference, candidate, extent));
+  const fits: Fits = new Map();
+  return comparedPairs(judge.bundle).map(([reference, candidate]) => comparisonChoices({ judge, fits }, [reference, candidate], extent));
 }
 
-function comparisonChoices(judge: PairJudge, reference: Setup, candidate: Setup, extent: 'short' | 'all'): ComparisonChoices {
+/** All setups of a day are fitted together: what is chosen for one pair is fitted for the others too. */
+type Fits = Map<string, { setups: readonly string[]; fit: Fit } | null>;
+
+interface Trying {
+  judge: PairJudge;
+  fits: Fits;
+}
+
+function comparisonChoices(trying: Trying, [reference, candidate]: readonly [Setup, Setup], extent: 'short' | 'all'): ComparisonChoices {
+  const { judge } = trying;
   const { bundle, assumptions } = judge;
   const question = questionsOf(bundle).find((asked) => isPowerQuestion(asked) && isAskedOf(asked, candidate.id)) ?? null;
   const terms = powerTerms(bundle, question);
@@ -41,7 +52,7 @@ function comparisonChoices(judge: PairJudge, reference: Setup, candidate: Setup,
   const chosenTerms: ChosenTerms = { bundle, terms, assumptions, pulls: own.map(({ pull }) => pull.id), series: pair.fitted.day.series };
   const base = { estimate, answer: answer(estimate) };
   const tried = (changes: ChoiceChange[]): Choice => {
-    const found = tryChoice(judge, pair, changes);
+    const found = tryChoice(trying, pair, changes);
     return { changes, estimate: found, answer: found && answer(found) };
   };
   const short = shortChoices(chosenTerms);
@@ -66,7 +77,8 @@ function assumptionEffects({ assumptions, bundle }: PairJudge, pair: JudgedPair)
     if (key.endsWith('Sd') && ASSUMPTION_KEYS.some((other) => `${other}Sd` === key)) return [];
     const { of: now, put } = ASSUMPTION_FIELDS[key];
     const moved = structuredClone(assumptions);
-    put(moved, now(assumptions) + (spread ? ASSUMPTION_FIELDS[spread].of(assumptions) : now(assumptions) / 2));
+    const step = spread ? ASSUMPTION_FIELDS[spread].of(assumptions) : now(assumptions) / 2;
+    put(moved, Math.min(ASSUMPTION_RANGES[key][1], now(assumptions) + step));
     const fit = new JudgedDay(day.series, moved, isHeld(bundle))[of]().fit;
     const movesPct = pctOf(fit.estimates[index - 1]!).pct - estimate!.pct;
     return Math.abs(movesPct) < LEAST_EFFECT_PCT ? [] : [{ key, by: spread ? 'sd' : 'half', movesPct }];
@@ -88,7 +100,7 @@ function leaning({ changes: [change], answer }: Choice, base: ChoiceAnswer, { bu
 }
 
 /** The estimate that the pair quotes, with some things chosen otherwise; null where the pulls then do not give it. */
-function tryChoice(judge: PairJudge, pair: JudgedPair, changes: readonly ChoiceChange[]): EstimatePct | null {
+function tryChoice({ judge, fits }: Trying, pair: JudgedPair, changes: readonly ChoiceChange[]): EstimatePct | null {
   const { bundle } = judge;
   const { reference, candidate, terms } = pair;
   const asked = [chosen(changes, 'bandLow') ?? terms.bandRpm[0], chosen(changes, 'bandHigh') ?? terms.bandRpm[1]] as const;
@@ -97,11 +109,17 @@ function tryChoice(judge: PairJudge, pair: JudgedPair, changes: readonly ChoiceC
   const { band, share } = usedBand(asked, pulls, [reference.id, candidate.id]);
   if (share < LEAST_BAND_SHARE) return null;
   const dropStart = movedSensors(reference, candidate).includes('intakeAirTemperature');
-  const day = daySeries(pulls, reference.id, band, valueUnder(judge, chosen(changes, 'metric') ?? terms.metric, changes), dropStart);
-  const index = day?.setups.indexOf(candidate.id) ?? -1;
-  if (!day || index < 1) return null;
-  const judged = new JudgedDay(day.series, believing(judge.assumptions, changes), isHeld(bundle));
-  return pctOf(judged[quoted(pair).of]().fit.estimates[index - 1]!);
+  const { of } = quoted(pair);
+  const key = JSON.stringify([reference.id, band, terms.metric, of, dropStart, changes.filter(({ what }) => !what.startsWith('band'))]);
+  if (!fits.has(key)) {
+    const day = daySeries(pulls, reference.id, band, valueUnder(judge, chosen(changes, 'metric') ?? terms.metric, changes), dropStart);
+    const isComparable = day !== null && day.setups.length > 1;
+    const judged = isComparable ? new JudgedDay(day.series, believing(judge.assumptions, changes), isHeld(bundle)) : null;
+    fits.set(key, day && judged && { setups: day.setups, fit: judged[of]().fit });
+  }
+  const found = fits.get(key);
+  const index = found?.setups.indexOf(candidate.id) ?? -1;
+  return found && index > 0 ? pctOf(found.fit.estimates[index - 1]!) : null;
 }
 
 type ChangedTo<W extends ChoiceChange['what']> = Extract<ChoiceChange, { what: W }>['to'];

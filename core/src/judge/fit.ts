@@ -1,6 +1,6 @@
 import type { Assumptions, NoiseBelief, StoryName } from './assumptions.js';
 import { LeastSquares, type BadPull, type Solution } from './least-squares.js';
-import { mixtureQuantile, type Component } from './mixture.js';
+import { mixtureQuantiles, type Component } from './mixture.js';
 import { noiseGrid } from './noise-grid.js';
 import { candidateCount, type PullSeries } from './series.js';
 import type { StoryModel } from './story-covariance.js';
@@ -106,11 +106,8 @@ function weigh(combinations: Combination[]): void {
 
 /** Mean and 95 % interval of a mixture of normals. */
 export function estimateOf(components: Component[]): Estimate {
-  return {
-    value: components.reduce((sum, component) => sum + component.weight * component.mean, 0),
-    low: mixtureQuantile(components, 0.025),
-    high: mixtureQuantile(components, 0.975),
-  };
+  const [low, high] = mixtureQuantiles(components, [0.025, 0.975]);
+  return { value: components.reduce((sum, { weight, mean }) => sum + weight * mean, 0), low: low!, high: high! };
 }
 
 function summarise(combinations: Combination[], candidates: number, pulls: number): Fit {

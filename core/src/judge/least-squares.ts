@@ -43,6 +43,8 @@ export class LeastSquares {
   /** The weighted residual against each column of the design, and against itself. */
   readonly #right: Float64Array;
   readonly #square: number;
+  /** Room for what one combination changes. */
+  readonly #scratch: { right: Float64Array; information: Float64Array };
 
   constructor({ setup, value }: PullSeries, model: Pick<StoryModel, 'mean' | 'covariance'>, sd: number, setupEffectSd: number | null) {
     const n = setup.length;
@@ -69,6 +71,7 @@ export class LeastSquares {
     this.#right = this.#perColumn(this.#weighted);
     this.#designed = new Float64Array(n * width);
     this.#information = new Float64Array(width * width);
+    this.#scratch = { right: new Float64Array(width), information: new Float64Array(width * width) };
     for (let column = 0; column < width; column += 1) {
       const weighted = this.#precise(Float64Array.from(setup, (own) => (column === 0 || own === column ? 1 : 0)));
       weighted.forEach((entry, i) => (this.#designed[i * width + column] = entry));
@@ -113,8 +116,9 @@ export class LeastSquares {
     const width = this.#width;
     const { pull, shift, extra } = bad;
     const { own, change, weightedBad } = this.#change(bad);
-    const right = this.#right.slice();
-    const information = this.#information.slice();
+    const { right, information } = this.#scratch;
+    right.set(this.#right);
+    information.set(this.#information);
     let quadratic = this.#square;
     if (pull >= 0) {
       quadratic += 2 * shift * this.#weighted[pull]! + shift * shift * own - change * weightedBad * weightedBad;

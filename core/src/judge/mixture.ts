@@ -9,45 +9,69 @@ export interface Component {
 
 const BRACKET_SD = 6;
 const TOLERANCE = 1e-9;
-
-function cdfAndDensity(components: Component[], x: number): [number, number] {
-  let cdf = 0;
-  let density = 0;
-  for (const { weight, mean, sd } of components) {
-    const z = (x - mean) / sd;
-    cdf += weight * normalCdf(z);
-    density += (weight * Math.exp(-0.5 * z * z)) / (sd * Math.sqrt(2 * Math.PI));
-  }
-  return [cdf, density];
-}
-
+const LAST_STEP = 1e-4;
 /** Components lighter than this cannot move a quantile by as much as the tolerance asks. */
-const NEGLIGIBLE_WEIGHT = 1e-13;
+const NEGLIGIBLE_WEIGHT = 1e-12;
 
-const weightOf = (components: readonly Component[]) => components.reduce((sum, { weight }) => sum + weight, 0);
-const meanOf = (components: readonly Component[]) =>
-  components.reduce((sum, { weight, mean }) => sum + weight * mean, 0) / weightOf(components);
-
-function spreadOf(components: readonly Component[]): number {
-  const centre = meanOf(components);
-  const square = components.reduce((sum, { weight, mean, sd }) => sum + weight * (sd * sd + (mean - centre) ** 2), 0);
-  return Math.sqrt(square / weightOf(components));
+/** The components that count, as columns: thousands of objects would be walked for every step. */
+interface Columns {
+  count: number;
+  weight: Float64Array;
+  mean: Float64Array;
+  sd: Float64Array;
 }
 
-/** Quantile of a mixture of normals whose weights add up to 1: Newton steps kept inside a shrinking bracket. */
-export function mixtureQuantile(all: Component[], probability: number): number {
-  const components = all.filter(({ weight }) => weight > NEGLIGIBLE_WEIGHT);
-  let low = Math.min(...components.map(({ mean, sd }) => mean - BRACKET_SD * sd));
-  let high = Math.max(...components.map(({ mean, sd }) => mean + BRACKET_SD * sd));
+function columnsOf(components: readonly Component[]): Columns {
+  const columns = {
+    count: 0,
+    weight: new Float64Array(components.length),
+    mean: new Float64Array(components.length),
+    sd: new Float64Array(components.length),
+  };
+  for (const { weight, mean, sd } of components) {
+    if (weight <= NEGLIGIBLE_WEIGHT) continue;
+    columns.weight[columns.count] = weight;
+    columns.mean[columns.count] = mean;
+    columns.sd[columns.count] = sd;
+    columns.count += 1;
+  }
+  return columns;
+}
+
+/** Quantiles of a mixture of normals whose weights add up to 1: Newton steps kept inside a shrinking bracket. */
+export function mixtureQuantiles(components: readonly Component[], probabilities: readonly number[]): number[] {
+  const columns = columnsOf(components);
+  return probabilities.map((probability) => quantileOf(columns, probability));
+}
+
+function quantileOf({ count, weight, mean, sd }: Columns, probability: number): number {
+  let [low, high, total, centre, square] = [Infinity, -Infinity, 0, 0, 0];
+  for (let i = 0; i < count; i += 1) {
+    low = Math.min(low, mean[i]! - BRACKET_SD * sd[i]!);
+    high = Math.max(high, mean[i]! + BRACKET_SD * sd[i]!);
+    total += weight[i]!;
+    centre += weight[i]! * mean[i]!;
+    square += weight[i]! * (sd[i]! * sd[i]! + mean[i]! * mean[i]!);
+  }
+  centre /= total;
+  const spread = Math.sqrt(Math.max(0, square / total - centre * centre));
   // Beginning where one normal of the same mean and spread has it saves half of the steps.
-  let x = Math.min(high, Math.max(low, meanOf(components) + spreadOf(components) * standardNormalQuantile(probability)));
+  let x = Math.min(high, Math.max(low, centre + spread * standardNormalQuantile(probability)));
   while (high - low > TOLERANCE * Math.max(1, Math.abs(x))) {
-    const [cdf, density] = cdfAndDensity(components, x);
+    let cdf = 0;
+    let density = 0;
+    for (let i = 0; i < count; i += 1) {
+      const z = (x - mean[i]!) / sd[i]!;
+      cdf += weight[i]! * normalCdf(z);
+      density += (weight[i]! * Math.exp(-0.5 * z * z)) / sd[i]!;
+    }
+    density /= Math.sqrt(2 * Math.PI);
     if (cdf < probability) low = x;
     else high = x;
     const step = (probability - cdf) / density;
     const newton = x + step;
-    if (Math.abs(step) < TOLERANCE / 10) return newton;
+    // Newton's error is about the square of its step: the next one would move nothing that counts.
+    if (Math.abs(step) < LAST_STEP * spread) return newton;
     x = newton > low && newton < high ? newton : (low + high) / 2;
   }
   return x;

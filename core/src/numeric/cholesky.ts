@@ -47,9 +47,9 @@ export function forwardSolve(lower: Float64Array, size: number, right: Float64Ar
   }
 }
 
-/** Inverse of a lower factor, row by row: every inner loop runs along a row. */
-export function lowerInverse(lower: Float64Array, size: number): Float64Array {
-  const inverse = new Float64Array(size * size);
+/** Inverse of a lower factor, row by row: every inner loop runs along a row; into an array that is handed in, or a new one. */
+export function lowerInverse(lower: Float64Array, size: number, inverse: Float64Array = new Float64Array(size * size)): Float64Array {
+  inverse.fill(0);
   for (let i = 0; i < size; i += 1) {
     const row = i * size;
     // Two rows at a time; the first has nothing where the second has its diagonal.
@@ -68,13 +68,23 @@ export function lowerInverse(lower: Float64Array, size: number): Float64Array {
   return inverse;
 }
 
+/** Room for the factors on the way to an inverse, by size: thousands of small inverses a fit would leave as many arrays behind. */
+const rooms = new Map<number, { lower: Float64Array; root: Float64Array }>();
+function roomFor(size: number): { lower: Float64Array; root: Float64Array } {
+  const known = rooms.get(size);
+  if (known) return known;
+  const room = { lower: new Float64Array(size * size), root: new Float64Array(size * size) };
+  rooms.set(size, room);
+  return room;
+}
+
 /** Inverse and natural logarithm of the determinant of a symmetric positive-definite matrix. */
 export function invertPositiveDefinite(matrix: Float64Array, size: number): { inverse: Float64Array; logDeterminant: number } {
-  const lower = new Float64Array(size * size);
+  const { lower, root } = roomFor(size);
   choleskyInto(lower, matrix, size);
   let logDeterminant = 0;
   for (let i = 0; i < size; i += 1) logDeterminant += 2 * Math.log(lower[i * size + i]!);
-  return { inverse: transposedSquare(lowerInverse(lower, size), size), logDeterminant };
+  return { inverse: transposedSquare(lowerInverse(lower, size, root), size), logDeterminant };
 }
 
 /** T' T of a lower triangle T. */

@@ -1,4 +1,4 @@
-import type { Choices, Curves, Findings } from '@gezeit/contract';
+import type { Choices, ChoicesExtent, Curves, Findings } from '@gezeit/contract';
 import { PLAIN_FORMATTER, withLeaning, withWords } from '@gezeit/core';
 import type { Database } from '../database/database.js';
 import type { Analysed } from './analysed.js';
@@ -10,7 +10,7 @@ import type { ProgrammeState } from './programme-state.js';
 export interface AnalysisWork {
   analyse(state: ProgrammeState): Promise<Analysed>;
   curves(state: ProgrammeState): Promise<Curves>;
-  choices(state: ProgrammeState): Promise<Choices>;
+  choices(state: ProgrammeState, extent: ChoicesExtent): Promise<Choices>;
 }
 
 /** What an analysis is asked through: where it is kept, and who computes what is not. */
@@ -32,14 +32,15 @@ export async function curvesOfState({ database, work }: AnalysisRoom, state: Pro
 }
 
 /** What else could have been chosen on a programme's state; the same. */
-export async function choicesOfState({ database, work }: AnalysisRoom, state: ProgrammeState): Promise<Choices> {
-  const kept = await keptProduct<Choices>(database.manager, state.id, 'choices', choicesDigest(state));
-  return kept ?? work.choices(state);
+export async function choicesOfState({ database, work }: AnalysisRoom, state: ProgrammeState, extent: ChoicesExtent): Promise<Choices> {
+  const kind = extent === 'all' ? 'choices' : 'leaning';
+  const kept = await keptProduct<Choices>(database.manager, state.id, kind, choicesDigest(state, extent));
+  return kept ?? work.choices(state, extent);
 }
 
 /** The findings with what every answer about power rests on: what the command prints, and what leaves the house. */
 export async function findingsToGive(room: AnalysisRoom, state: ProgrammeState): Promise<Findings> {
   const { findings } = await analysedState(room, state);
-  const [{ comparisons: choices }, { differences }] = await Promise.all([choicesOfState(room, state), curvesOfState(room, state)]);
+  const [{ comparisons: choices }, { differences }] = await Promise.all([choicesOfState(room, state, 'short'), curvesOfState(room, state)]);
   return withWords(withLeaning(findings, { choices, differences }), PLAIN_FORMATTER);
 }

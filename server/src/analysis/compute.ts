@@ -1,4 +1,4 @@
-import type { Choices, Curves } from '@gezeit/contract';
+import type { Choices, ChoicesExtent, Curves } from '@gezeit/contract';
 import { analyseMeasured, choicesOfMeasured, curvesOf, judgeOf, measurePulls, type MeasuredPull } from '@gezeit/core';
 import type { Database } from '../database/database.js';
 import { rereadDecided } from '../store/reread-logs.js';
@@ -27,9 +27,9 @@ export async function computeCurves(database: Database, state: ProgrammeState): 
 }
 
 /** Tries every other choice on a state's pulls, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
-export async function computeChoices(database: Database, state: ProgrammeState): Promise<Choices> {
-  const choices = { comparisons: choicesOfMeasured(state.bundle, await measuredPulls(database, state), 'all') };
-  keepLater(database, state.id, 'choices', new Map([[choicesDigest(state), choices]]));
+export async function computeChoices(database: Database, state: ProgrammeState, extent: ChoicesExtent): Promise<Choices> {
+  const choices = { comparisons: choicesOfMeasured(state.bundle, await measuredPulls(database, state), extent) };
+  keepLater(database, state.id, extent === 'all' ? 'choices' : 'leaning', new Map([[choicesDigest(state, extent), choices]]));
   return choices;
 }
 

@@ -1,3 +1,4 @@
+import type { ChoicesExtent } from '@gezeit/contract';
 import { measuredFrom } from '@gezeit/core';
 import { channelsOf } from '../bundle/read-tables.js';
 import { sha256 } from '../store/digest.js';
@@ -41,8 +42,8 @@ export function curvesDigest(state: ProgrammeState): string {
 }
 
 /** Digest of what the choices are made from: the same as the curves. */
-export function choicesDigest(state: ProgrammeState): string {
-  return digestOf('choices', judgedOf(state));
+export function choicesDigest(state: ProgrammeState, extent: ChoicesExtent): string {
+  return digestOf(`choices ${extent}`, judgedOf(state));
 }
 
 /** What a comparison of pulls is made from. */

@@ -3,7 +3,7 @@ import { In, type EntityManager } from 'typeorm';
 import { Product } from '../database/entities.js';
 
 /** What is kept of an analysis, each by the digest of its own inputs. */
-export type ProductKind = 'pull' | 'findings' | 'curves' | 'choices';
+export type ProductKind = 'pull' | 'findings' | 'curves' | 'choices' | 'leaning';
 
 /** So many states of a programme are kept: an undo finds the one before it. */
 const KEPT_STATES = 4;

@@ -1,4 +1,4 @@
-import type { Bundle, Choices, Curves, DayHappening } from '@gezeit/contract';
+import type { Bundle, Choices, ChoicesExtent, Curves, DayHappening } from '@gezeit/contract';
 import type { MessagePort } from 'node:worker_threads';
 import type { Analysed } from '../analysis/analysed.js';
 import type { ProgrammeState } from '../analysis/programme-state.js';
@@ -34,7 +34,7 @@ export interface Tasks {
   keepFile: { task: KeepFileTask; result: Extract<DayHappening, { kind: 'file-taken' }> | null };
   analyse: { task: ProgrammeState; result: Analysed };
   curves: { task: ProgrammeState; result: Curves };
-  choices: { task: ProgrammeState; result: Choices };
+  choices: { task: { state: ProgrammeState; extent: ChoicesExtent }; result: Choices };
 }
 
 export type TaskName = keyof Tasks;

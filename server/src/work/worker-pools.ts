@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
-import type { Choices, Curves } from '@gezeit/contract';
+import type { Choices, ChoicesExtent, Curves } from '@gezeit/contract';
 import type { Analysed } from '../analysis/analysed.js';
 import type { AnalysisWork } from '../analysis/analysis.js';
 import { choicesDigest } from '../analysis/input-digests.js';
@@ -87,13 +87,13 @@ export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
   }
 
   /** Tries and keeps the other choices of a state; the same state is tried once. @throws GezeitError, WorkCancelled. */
-  async choices(state: ProgrammeState): Promise<Choices> {
-    const digest = choicesDigest(state);
+  async choices(state: ProgrammeState, extent: ChoicesExtent): Promise<Choices> {
+    const digest = choicesDigest(state, extent);
     const known = this.#tried.get(state.id);
     if (known?.digest === digest) return known.result;
     known?.given.abort();
     const given = new AbortController();
-    const result = this.#run(this.#choosing, 'choices', state, given.signal);
+    const result = this.#run(this.#choosing, 'choices', { state, extent }, given.signal);
     const trying = { digest, result, given };
     this.#tried.set(state.id, trying);
     try {

@@ -2,6 +2,7 @@ import type {
   AlignmentByHand,
   Amendment,
   Choices,
+  ChoicesExtent,
   Comparison,
   Curves,
   EditablePart,
@@ -49,6 +50,7 @@ export const useProgramme = defineStore('programme', () => {
   const failure = shallowRef<ApiFailure | null>(null);
   const busy = ref(false);
   const curvesFailure = shallowRef<ApiFailure | null>(null);
+  const choicesTried = ref<ChoicesExtent | null>(null);
   const choicesFailure = shallowRef<ApiFailure | null>(null);
   let fetchingCurves: AbortController | null = null;
   let fetchingChoices: AbortController | null = null;
@@ -144,11 +146,17 @@ export const useProgramme = defineStore('programme', () => {
     fetchingChoices?.abort();
     const controller = (fetchingChoices = new AbortController());
     choices.value = null;
+    choicesTried.value = null;
     choicesFailure.value = null;
     if (!id) return;
     try {
-      const fetched = await api.choices(id, controller.signal);
-      if (!controller.signal.aborted) choices.value = fetched;
+      // The second sentence first: it comes from a few of them.
+      for (const extent of ['short', 'all'] as const) {
+        const fetched = await api.choices(id, extent, controller.signal);
+        if (controller.signal.aborted) return;
+        choices.value = fetched;
+        choicesTried.value = extent;
+      }
     } catch (error) {
       if (!controller.signal.aborted) choicesFailure.value = asFailure(error);
     }
@@ -259,6 +267,7 @@ export const useProgramme = defineStore('programme', () => {
     curvesFailure,
     curvesPending,
     choices,
+    choicesTried,
     choicesFailure,
     fetchChoices,
     failure,

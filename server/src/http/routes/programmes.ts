@@ -2,6 +2,7 @@ import {
   alignmentByHandSchema,
   amendmentSchema,
   boardSchema,
+  choicesExtentSchema,
   choicesSchema,
   curvesSchema,
   exclusionSchema,
@@ -72,9 +73,10 @@ export const programmeRoutes = [
     path: '/api/programmes/:id/choices',
     summary: 'What the same pulls say under other corrections, metrics, band edges and beliefs, and what each answer rests on.',
     params: idParams,
+    query: z.object({ extent: choicesExtentSchema.default('all') }),
     answer: choicesSchema,
-    async handle({ params, services }) {
-      return choicesOfState(services, await loadState(services.database.manager, params.id));
+    async handle({ params, query, services }) {
+      return choicesOfState(services, await loadState(services.database.manager, params.id), query.extent);
     },
   }),
   route({

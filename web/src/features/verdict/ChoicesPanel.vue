@@ -19,9 +19,11 @@ const taken = useTakenChoice();
 const show = useShow();
 const themes = useTheme();
 
+/** All of them: the few that come first only tell what the answer rests on. */
+const all = computed(() => (programme.choicesTried === 'all' ? programme.choices : null));
 const own = computed(
   () =>
-    programme.choices?.comparisons.find(
+    all.value?.comparisons.find(
       ({ reference, candidate }) => reference === props.comparison.reference && candidate === props.comparison.candidate,
     ) ?? null,
 );

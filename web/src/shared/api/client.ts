@@ -5,6 +5,7 @@ import type {
   Board,
   Cell,
   Choices,
+  ChoicesExtent,
   Curves,
   DayEvent,
   DayView,
@@ -103,8 +104,8 @@ export const api = {
   programme: (id: string) => get(programmePath(id), (of) => of.programmeViewSchema),
   curves: (id: string, signal?: AbortSignal): Promise<Curves> =>
     get(`/api/programmes/${encodeURIComponent(id)}/curves`, (of) => of.curvesSchema, signal),
-  choices: (id: string, signal?: AbortSignal): Promise<Choices> =>
-    get(`/api/programmes/${encodeURIComponent(id)}/choices`, (of) => of.choicesSchema, signal),
+  choices: (id: string, extent: ChoicesExtent, signal?: AbortSignal): Promise<Choices> =>
+    get(`/api/programmes/${encodeURIComponent(id)}/choices?extent=${extent}`, (of) => of.choicesSchema, signal),
   amend: (id: string, pull: string, amendment: Amendment): Promise<ProgrammeChanged> =>
     change(
       'POST',
