@@ -41,7 +41,6 @@ export function calibrationDay(seed: number, effect: EffectKind): CalibrationDay
   const random = new Random(seed * 7919 + 17);
   const aspiration: Aspiration = random.chance(0.5) ? 'turbo' : 'na';
   const order = random.pick(ORDERS);
-  const engine = aspiration === 'turbo' ? TURBO_ESTATE : NATURAL_PICKUP;
   const stock = aspiration === 'turbo' ? STOCK_TURBO : STOCK_NATURAL;
   const setups: Record<string, PartSet> = { A: stock };
   for (const letter of [...new Set(order)].slice(1)) setups[letter] = changedPart(stock, effect, random);
@@ -58,9 +57,11 @@ export function calibrationDay(seed: number, effect: EffectKind): CalibrationDay
   schedule.forEach((pull, i) => {
     if (i > 0 && pull.setup !== schedule[i - 1]!.setup && resetAtSwap) pull.ecuReset = true;
   });
-  const spec: DaySpec = {
-    seed: seed * 31 + 5,
-    engine,
+  return dayOf({
+    seed,
+    order,
+    aspiration,
+    effect,
     setups,
     schedule,
     scatter: {
@@ -70,12 +71,38 @@ export function calibrationDay(seed: number, effect: EffectKind): CalibrationDay
       walkAtSwap: 0.002,
       weatherPerHour: { temperatureK: 1.2, pressurePa: 60, humidity: 0.02 },
     },
+    oilColdK: null,
+    random,
+  });
+}
+
+/** A day with its setups, schedule and scatter chosen: driven, logged, and with its truth. */
+export function dayOf(chosen: {
+  seed: number;
+  order: string;
+  aspiration: Aspiration;
+  effect: EffectKind;
+  setups: Record<string, PartSet>;
+  schedule: DaySpec['schedule'];
+  scatter: DaySpec['scatter'];
+  /** null: drawn after the weather. */
+  oilColdK: number | null;
+  random: Random;
+}): CalibrationDay {
+  const { seed, order, aspiration, effect, setups, schedule, scatter, random } = chosen;
+  const engine = aspiration === 'turbo' ? TURBO_ESTATE : NATURAL_PICKUP;
+  const spec: DaySpec = {
+    seed: seed * 31 + 5,
+    engine,
+    setups,
+    schedule,
+    scatter,
     weather: {
       temperatureC: random.between(12, 28),
       pressurePa: random.between(97_000, 101_500),
       relativeHumidity: random.between(0.3, 0.7),
     },
-    oilColdK: random.between(0, 18),
+    oilColdK: chosen.oilColdK ?? random.between(0, 18),
   };
   const driven = driveDay(spec);
   const band = BANDS[aspiration];

@@ -73,13 +73,23 @@ export function contributionsOf(judge: PairJudge, pair: JudgedPair, uncorrected:
       continue;
     }
     taken += value.value;
-    rows.push(row(cause, { value, restsOn: [...restsOn] }));
+    // What ignition has seen of the learning is power only by the power per degree, which is itself believed within limits.
+    const { mean: perDegree, sd } = judge.assumptions.ignition;
+    const seen = cause === 'learning' && series.ignitionDeg ? (sd / perDegree) * value.value : 0;
+    rows.push(row(cause, { value: widened(value, seen), restsOn: [...restsOn] }));
   }
   const whole = partDifference(levelled, { candidate: index, causes: causes.map(([cause]) => cause), withEffect: true })!;
   const asRun = of('asRun').value;
   rows.push(row('weighting', { value: turned(asRun, whole, asRun - of('levelled').value - taken), restsOn: [] }));
   return [...rows, ...airRows(judge, pair, row, written, sameAir !== null), ...lastRows(judge, pair, row, written)];
 }
+
+/** An estimate with an independent standard deviation more. */
+const widened = ({ value, low, high }: Estimate, sd: number): Estimate => ({
+  value,
+  low: value - Math.hypot(value - low, TWO_SIDED * sd),
+  high: value + Math.hypot(high - value, TWO_SIDED * sd),
+});
 
 /** A value minus an estimate: its ends change places. @param value the middle, so that the rows add up exactly. */
 const turned = (from: number, { low, high }: Estimate, value: number): Estimate => ({ value, low: from - high, high: from - low });

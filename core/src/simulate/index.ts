@@ -4,6 +4,7 @@ export * from './sweep.js';
 export * from './standing.js';
 export * from './day.js';
 export * from './truth.js';
+export * from './truth-split.js';
 export * from './devices.js';
 export * from './loose-day.js';
 export * from './dialects.js';

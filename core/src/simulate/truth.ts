@@ -99,7 +99,7 @@ function airOf(reference: SweepResult, candidate: SweepResult, held: boolean): I
 }
 
 /** Values of a sweep by engine speed. */
-function bySpeed(sweep: SweepResult): (rpm: number, value: (instant: Instant) => number) => number {
+export function bySpeed(sweep: SweepResult): (rpm: number, value: (instant: Instant) => number) => number {
   const rising = sweep.instants.filter(({ timeS }) => timeS >= sweep.fullThrottleS && timeS <= sweep.liftS);
   return (rpm, value) => {
     const right = rising.findIndex(({ engineSpeedRpm }) => engineSpeedRpm >= rpm);
@@ -110,7 +110,7 @@ function bySpeed(sweep: SweepResult): (rpm: number, value: (instant: Instant) =>
   };
 }
 
-function meanState(pulls: DrivenStart[]): CarState {
+export function meanState(pulls: readonly DrivenStart[]): CarState {
   const sum = (key: keyof CarState) => pulls.reduce((total, { startState }) => total + startState[key], 0) / pulls.length;
   return {
     bayC: sum('bayC'),
@@ -124,7 +124,7 @@ function meanState(pulls: DrivenStart[]): CarState {
   };
 }
 
-function meanWeather(pulls: DrivenStart[]): Weather {
+export function meanWeather(pulls: readonly DrivenStart[]): Weather {
   const sum = (key: keyof Weather) => pulls.reduce((total, { weather }) => total + weather[key], 0) / pulls.length;
   return { temperatureC: sum('temperatureC'), pressurePa: sum('pressurePa'), relativeHumidity: sum('relativeHumidity') };
 }

@@ -4,7 +4,8 @@ import { computed } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { AMENDED_WORDS, FLAG_WORDS } from '@gezeit/core';
+import type { Cause } from '@gezeit/contract';
+import { AMENDED_WORDS, CAUSE_WORDS, FLAG_WORDS, signed } from '@gezeit/core';
 import { reasonWord } from '../../shared/reason-words.js';
 import { useAmendment } from '../../model/amendment-store.js';
 import { useExclusion } from '../../model/exclusion-store.js';
@@ -21,6 +22,14 @@ const show = useShow();
 const finding = computed(() => programme.view!.findings.pulls.find(({ id }) => id === selection.pull.value));
 const pull = computed(() => programme.view!.bundle.pulls.find(({ id }) => id === selection.pull.value));
 const detail = computed(() => programme.view!.pulls.find(({ id }) => id === selection.pull.value));
+/** The pull on its way to the number, in the comparison that is shown. */
+const levelled = computed(() => selection.comparison.value?.levelling?.pulls.find(({ pull: id }) => id === selection.pull.value) ?? null);
+const takenText = computed(() => {
+  const entry = levelled.value;
+  if (!entry || entry.levelledPct === null) return null;
+  const taken = Object.entries(entry.takenPct).map(([cause, pct]) => `${CAUSE_WORDS[cause as Cause].label} ${signed(pct, 2)} %`);
+  return `As run ${signed(entry.asRunPct, 2)} % of the reference; taken out: ${taken.join(', ')}; levelled ${signed(entry.levelledPct, 2)} %.`;
+});
 const style = computed(() => programme.setupById.get(finding.value?.setup ?? ''));
 </script>
 
@@ -46,6 +55,7 @@ const style = computed(() => programme.setupById.get(finding.value?.setup ?? '')
       {{ finding.peakPowerRpm ?? '–' }} rpm; started at {{ show.temperature(finding.startIntakeAirC) }} {{ show.units.temperature }}, rose
       {{ show.temperatureDifference(finding.intakeAirRiseK) }} {{ show.differenceUnit }}.
     </p>
+    <p v-if="takenText" class="figures small">{{ takenText }}</p>
     <p v-if="finding.reasons.length"><b>Not counted:</b> {{ finding.reasons.map(reasonWord).join(', ') }}.</p>
     <p v-for="(entry, i) in pull.amended ?? []" :key="i" class="small">
       Corrected afterwards ({{ AMENDED_WORDS[entry.what] ?? entry.what }}) by {{ entry.by }}: {{ entry.why }}

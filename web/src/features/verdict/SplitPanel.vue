@@ -84,7 +84,7 @@ function saveSvg(): void {
       <b>At equal boost</b> the cooler or hotter charge by itself is worth {{ atEqualBoost }}: that stands, although power is withheld.
     </p>
     <details class="small">
-      <summary>What each row is, and what it rests on</summary>
+      <summary>What each row is, and its channels</summary>
       <p class="muted">Each step’s rows add up to the number above it minus the number below it.</p>
       <p class="muted">
         <template v-for="(cause, i) in terms" :key="cause"
@@ -92,7 +92,7 @@ function saveSvg(): void {
           >{{ i < terms.length - 1 ? ', ' : '.' }}
         </template>
       </p>
-      <p class="muted">Rests on {{ restsOn.join('; ') }}.</p>
+      <p class="muted">Channels: {{ restsOn.join('; ') }}.</p>
     </details>
     <ul v-if="missing.length" class="small muted">
       <li v-for="row in missing" :key="row.cause">No row for {{ CAUSE_WORDS[row.cause].label }}: {{ row.reason }}</li>

@@ -21,8 +21,9 @@ export function choicesFigure({ own, words, tokens }: ChoicesInput): { data: Dat
   const tried = triedOf(own);
   const base = own.base!;
   const place = tried.filter(({ estimate }) => estimate.pct < base.estimate.pct).length;
-  const marks = (which: readonly { choice: Tried; at: number }[], colour: string, width: number): Data =>
+  const marks = (name: string, which: readonly { choice: Tried; at: number }[], colour: string, width: number): Data =>
     ({
+      name,
       type: 'scatter',
       mode: 'markers',
       x: which.map(({ at }) => at),
@@ -65,16 +66,18 @@ export function choicesFigure({ own, words, tokens }: ChoicesInput): { data: Dat
   return {
     data: [
       marks(
+        'reads the same',
         placed.filter(({ choice }) => choice.answer === base.answer),
         tokens.neutral,
         0.8,
       ),
       marks(
+        'reads otherwise',
         placed.filter(({ choice }) => choice.answer !== base.answer),
         tokens.ink,
         2.2,
       ),
-      marks([{ choice: chosen, at: place }], own.withheld ? tokens.muted : tokens.green, 4),
+      marks('chosen', [{ choice: chosen, at: place }], own.withheld ? tokens.muted : tokens.green, 4),
     ],
     layout: layout as unknown as Partial<Layout>,
   };

@@ -101,8 +101,15 @@ function pullMarks({ comparison, order, kinds, setups, tokens }: LevellingInput)
     const out = own.filter(({ levelledPct }) => levelledPct === null);
     const colour = setups.get(setup)?.colour ?? tokens.ink;
     const place = ({ pull }: LevelledPull) => order.indexOf(pull);
-    const marks = (pulls: LevelledPull[], y: (pull: LevelledPull) => number, marker: object, hover: (pull: LevelledPull) => string): Data =>
+    const marks = (
+      name: string,
+      pulls: LevelledPull[],
+      y: (pull: LevelledPull) => number,
+      marker: object,
+      hover: (pull: LevelledPull) => string,
+    ): Data =>
       ({
+        name: `${setup} ${name}`,
         type: 'scatter',
         mode: 'markers',
         x: pulls.map(place),
@@ -114,6 +121,7 @@ function pullMarks({ comparison, order, kinds, setups, tokens }: LevellingInput)
       }) as Data;
     return [
       marks(
+        'not counted',
         out,
         ({ asRunPct }) => asRunPct,
         {
@@ -125,8 +133,9 @@ function pullMarks({ comparison, order, kinds, setups, tokens }: LevellingInput)
         (pull) =>
           `${pull.pull}, ${pull.setup}: ${signed(pull.asRunPct)} % as run, ${kinds.get(pull.pull) === 'measured' ? 'left out' : (kinds.get(pull.pull) ?? '')}`,
       ),
-      marks(used, ({ asRunPct }) => asRunPct, { color: tokens.ground, size: 11, line: { color: colour, width: 2 } }, takenText),
+      marks('as run', used, ({ asRunPct }) => asRunPct, { color: tokens.ground, size: 11, line: { color: colour, width: 2 } }, takenText),
       marks(
+        'levelled',
         used,
         ({ levelledPct }) => levelledPct!,
         { color: colour, size: 11, opacity: used.map(({ badChance }) => Math.max(0.25, 1 - (badChance ?? 0))) },
