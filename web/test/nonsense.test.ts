@@ -155,7 +155,7 @@ describe('nonsense typed on the bench', () => {
 it('nonsense typed over the assumptions of a verdict leaves each where it was, or in its range', async () => {
   const programme = useProgramme();
   await programme.open(inject('airbox'));
-  wrapper = put(AssumptionTable);
+  wrapper = put(AssumptionTable, { comparison: programme.comparisons[0]! });
   await flushPromises();
   const texts = ['', 'x y z', '-100', '1e99', '25 inH2O'];
   expect(await typeAll(texts)).toBeGreaterThanOrEqual(ASSUMPTION_KEYS.length * texts.length);

@@ -44,6 +44,7 @@ export interface Asked {
 export function partDifference({ series, combinations }: Mixture, { candidate, causes, withEffect = false }: Asked): Estimate | null {
   const contrast = contrastOf(series, candidate);
   const components: Component[] = [];
+  let value = 0;
   for (const [model, own] of byModel(combinations)) {
     const parts = model.parts.filter(({ cause }) => causes.includes(cause));
     if (parts.length === 0 && !withEffect) return null;
@@ -52,13 +53,17 @@ export function partDifference({ series, combinations }: Mixture, { candidate, c
       const prepared = squares.prepare(withValue);
       for (const { bad, solution, weight } of members) {
         const { mean, variance } = squares.posterior(prepared, before, { bad, solution, candidate: withEffect ? candidate : null });
-        components.push({ weight, mean, sd: Math.sqrt(Math.max(variance, LEAST_VARIANCE)) });
+        value += weight * mean;
+        if (weight > NEGLIGIBLE_WEIGHT) components.push({ weight, mean, sd: Math.sqrt(Math.max(variance, LEAST_VARIANCE)) });
       }
     }
   }
-  return estimateOf(components);
+  const total = components.reduce((sum, { weight }) => sum + weight, 0);
+  return { ...estimateOf(components.map((component) => ({ ...component, weight: component.weight / total }))), value };
 }
 
+/** Combinations lighter than this move no limit by what is shown of it. */
+const NEGLIGIBLE_WEIGHT = 1e-7;
 /** A part that is the same for both setups has no width: the quantiles of a mixture need some. */
 const LEAST_VARIANCE = 1e-16;
 

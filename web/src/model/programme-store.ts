@@ -150,6 +150,9 @@ export const useProgramme = defineStore('programme', () => {
     choicesFailure.value = null;
     if (!id) return;
     try {
+      // After the sentence and the curves, and not for every one of some changes in a row.
+      await new Promise((resolve) => setTimeout(resolve, CHOICES_AFTER_MS));
+      if (controller.signal.aborted) return;
       // The second sentence first: it comes from a few of them.
       for (const extent of ['short', 'all'] as const) {
         const fetched = await api.choices(id, extent, controller.signal);
@@ -296,6 +299,9 @@ export const useProgramme = defineStore('programme', () => {
     undo,
   };
 });
+
+/** So long a state has to stand before its other choices are tried. */
+const CHOICES_AFTER_MS = 700;
 
 const NOBODY = new ApiFailure('Nobody has said who is working: nothing was done.', 'Say it, and do it again.', '', 'nobody');
 
