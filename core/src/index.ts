@@ -97,7 +97,7 @@ export { comparedPairs, referenceFor, stateClouds } from './compare/state-clouds
 export { claimQuestion } from './compare/terms.js';
 export { evidenceFor } from './questions/limit.js';
 export { type Analysis, judgeOf } from './findings/findings-of.js';
-export { leadingEstimate } from './findings/leading.js';
+export { isPowerWithheld, leadingEstimate } from './findings/leading.js';
 export { analyse, analyseMeasured, analyseWithLeaning, choicesOfMeasured } from './analyse.js';
 export { withLeaning } from './findings/leaning.js';
 export { plain, signed, tied } from './words/values.js';

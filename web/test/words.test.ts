@@ -34,7 +34,7 @@ describe('the words beside the headline', () => {
   it('calls the same air the flow’s doing only where nothing else is in it', () => {
     const same = (sameAirContains: Comparison['sameAirContains']) => sameAirShort({ sameAirContains } as Comparison);
     expect(same([])).toBe('what the flow alone did');
-    expect(same(['tune', 'ignition'])).toBe('same charge air, map and ignition still in it');
+    expect(same(['tune', 'ignition'])).toBe('same air with map, ignition');
   });
 });
 

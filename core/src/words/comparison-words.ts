@@ -1,6 +1,6 @@
 import type { Comparison } from '@gezeit/contract';
 import type { Formatter } from './formatter.js';
-import { ends, listed } from './values.js';
+import { ends } from './values.js';
 
 /** Starts that lie closer explain nothing, K. */
 const START_APART_K = 2;
@@ -19,7 +19,7 @@ const STILL_IN = { tune: 'map', fuel: 'fuel', ignition: 'ignition', mixture: 'mi
 /** What the estimate at the same air is: the flow's doing only where nothing else is in it. */
 export function sameAirShort({ sameAirContains }: Pick<Comparison, 'sameAirContains'>): string {
   if (sameAirContains.length === 0) return 'what the flow alone did';
-  return `same charge air, ${sameAirContains.length > 2 ? 'more' : listed(sameAirContains.map((name) => STILL_IN[name]))} still in it`;
+  return `same air with ${sameAirContains.length > 2 ? 'more' : sameAirContains.map((name) => STILL_IN[name]).join(', ')}`;
 }
 
 /** A verdict about power in a few words. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Comparison } from '@gezeit/contract';
 import ProgressBar from 'primevue/progressbar';
-import { channelWord, claimQuestion } from '@gezeit/core';
+import { channelWord, claimQuestion, isPowerWithheld } from '@gezeit/core';
 import { computed, ref } from 'vue';
 import { useTheme } from '../../shared/charts/theme-store.js';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
@@ -90,7 +90,7 @@ const subtitle = computed(() => `at the ${powerAt.value}, ${corrected.value}; us
       <p class="muted">Judging every engine speed…</p>
       <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Judging every engine speed" />
     </div>
-    <CurveParts v-if="difference" :difference="difference" :withheld="comparison.verdict.power === 'withheld'" />
+    <CurveParts v-if="difference" :difference="difference" :withheld="isPowerWithheld(comparison)" />
   </div>
 </template>
 

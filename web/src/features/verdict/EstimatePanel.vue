@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Comparison, Correction, EstimatePct } from '@gezeit/contract';
-import { ESTIMATE_WORDS, sameAirShort } from '@gezeit/core';
+import { ESTIMATE_WORDS, isPowerWithheld, sameAirShort } from '@gezeit/core';
 import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
@@ -21,7 +21,7 @@ const rows = computed(() =>
   names.map((name) => {
     const estimate = props.comparison[name];
     // What is withheld leads nowhere: its figure stands without the green.
-    const leads = name === props.comparison.leading && props.comparison.verdict.power !== 'withheld';
+    const leads = name === props.comparison.leading && !isPowerWithheld(props.comparison);
     return {
       label: name === 'sameAir' ? sameAirShort(props.comparison) : ESTIMATE_WORDS[name].short,
       value: estimate?.pct ?? null,

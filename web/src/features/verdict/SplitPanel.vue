@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Comparison, Contribution, EstimatePct } from '@gezeit/contract';
-import { CAUSE_WORDS, channelWord, ESTIMATE_WORDS } from '@gezeit/core';
+import { CAUSE_WORDS, channelWord, ESTIMATE_WORDS, isPowerWithheld } from '@gezeit/core';
 import { computed, useTemplateRef } from 'vue';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import IntervalScale, { type IntervalRow } from '../../shared/charts/IntervalScale.vue';
@@ -23,7 +23,7 @@ function end(label: string, estimate: EstimatePct | null): IntervalRow[] {
       value: estimate.pct,
       low: estimate.low,
       high: estimate.high,
-      strong: props.comparison.verdict.power !== 'withheld',
+      strong: !isPowerWithheld(props.comparison),
       text: figures(estimate),
     },
   ];

@@ -1,5 +1,5 @@
 import type { Comparison, LevelledPull } from '@gezeit/contract';
-import { CAUSE_WORDS, HABIT_WORDS, signed } from '@gezeit/core';
+import { CAUSE_WORDS, HABIT_WORDS, isPowerWithheld, signed } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
 import type { Tokens } from '../../shared/charts/theme.js';
 import type { DrawnSetup } from '../../model/programme-store.js';
@@ -184,7 +184,7 @@ function takenLines({ comparison, order, tokens }: LevellingInput): { data: Data
 /** What the habits would have said, beside what is levelled with its interval. */
 function habitMarks({ comparison, tokens }: LevellingInput): Data[] {
   // What is withheld leads nowhere: its figure stands without the green.
-  const colour = comparison.verdict.power === 'withheld' ? tokens.neutral : tokens.green;
+  const colour = isPowerWithheld(comparison) ? tokens.neutral : tokens.green;
   const { levelling, levelled, ownStart, leading } = comparison;
   const led = leading === 'ownStart' ? ownStart : levelled;
   const habits = levelling!.habits;
