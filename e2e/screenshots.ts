@@ -45,6 +45,7 @@ try {
     const id = programmes.find(({ title }) => title.startsWith(TITLES[programme]!))!.id;
     await page.goto(path === '' ? address : `${address}/programmes/${id}/${path}`);
     await page.waitForLoadState('networkidle');
+    if (path.startsWith('verdict')) await page.locator('[data-chart="choices"]').waitFor({ timeout: 60_000 });
     await page.waitForTimeout(1500);
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
     await page.close();

@@ -40,7 +40,6 @@ export async function killRounds(rounds: number, seed: number, tell: (line: stri
   let backedUp: { file: string; ledger: Ledger } | null = null;
   for (let round = 1; round <= rounds; round++) {
     if (round % FRESH_EVERY === 0) {
-      report.acknowledged += ledger.size;
       place.end();
       place = new Trouble(SMALL_DISK_MB);
       [ledger, programmes, backedUp] = [new Ledger(), [], null];
@@ -79,6 +78,8 @@ export async function killRounds(rounds: number, seed: number, tell: (line: stri
       await server.kill();
       work.stop();
       await going;
+      // Counted round by round: a restore puts the ledger back to what it was.
+      report.acknowledged += ledger.size - owedBefore;
       for (const wrong of work.wrong) fault(wrong);
       for (const [code, count] of work.refused) report.refused[code] = (report.refused[code] ?? 0) + count;
       if (/unhandled|uncaught/i.test(server.said)) fault(`unhandled: ${server.said.slice(-300)}`);
@@ -105,9 +106,8 @@ export async function killRounds(rounds: number, seed: number, tell: (line: stri
       relieve(place);
       await server.kill();
     }
-    if (round % 10 === 0) tell(`${round} rounds, ${report.acknowledged + ledger.size} acknowledged, ${report.faults.length} faults`);
+    if (round % 10 === 0) tell(`${round} rounds, ${report.acknowledged} acknowledged, ${report.faults.length} faults`);
   }
-  report.acknowledged += ledger.size;
   place.end();
   return report;
 }

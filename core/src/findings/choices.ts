@@ -61,14 +61,15 @@ function comparisonChoices(trying: Trying, [reference, candidate]: readonly [Set
   const isShort = ({ changes: [first, ...others] }: Choice) =>
     others.length === 0 && short.some((change) => change.what === first!.what && change.to === first!.to);
   const leansOn = withheld ? [] : choices.filter(isShort).flatMap((choice) => leaning(choice, base.answer, chosenTerms));
-  return { ...shared, base, withheld, choices, leansOn, effects: extent === 'all' ? assumptionEffects(judge, pair) : [] };
+  return { ...shared, base, withheld, choices, leansOn, effects: extent === 'all' ? assumptionEffects(trying, pair) : [] };
 }
 
 /** Smaller effects are none, per cent. */
 const LEAST_EFFECT_PCT = 0.005;
 
 /** What every assumption does to the estimate when it is moved. */
-function assumptionEffects({ assumptions, bundle }: PairJudge, pair: JudgedPair): AssumptionEffect[] {
+function assumptionEffects({ judge, fits }: Trying, pair: JudgedPair): AssumptionEffect[] {
+  const { assumptions, bundle } = judge;
   const { day, index } = pair.fitted!;
   const { of, estimate } = quoted(pair);
   return ASSUMPTION_KEYS.flatMap((key): AssumptionEffect[] => {
@@ -79,8 +80,9 @@ function assumptionEffects({ assumptions, bundle }: PairJudge, pair: JudgedPair)
     const moved = structuredClone(assumptions);
     const step = spread ? ASSUMPTION_FIELDS[spread].of(assumptions) : now(assumptions) / 2;
     put(moved, Math.min(ASSUMPTION_RANGES[key][1], now(assumptions) + step));
-    const fit = new JudgedDay(day.series, moved, isHeld(bundle))[of]().fit;
-    const movesPct = pctOf(fit.estimates[index - 1]!).pct - estimate!.pct;
+    const place = JSON.stringify(['moved', key, pair.reference.id, pair.band.band, pair.terms.metric, of, day.leftOut]);
+    if (!fits.has(place)) fits.set(place, { setups: day.setups, fit: new JudgedDay(day.series, moved, isHeld(bundle))[of]().fit });
+    const movesPct = pctOf(fits.get(place)!.fit.estimates[index - 1]!).pct - estimate!.pct;
     return Math.abs(movesPct) < LEAST_EFFECT_PCT ? [] : [{ key, by: spread ? 'sd' : 'half', movesPct }];
   });
 }

@@ -60,7 +60,7 @@ export function bandMean(
 }
 
 /** Window over which a curve is smoothed, rpm. */
-export const SMOOTHED_RPM = 200;
+const SMOOTHED_RPM = 200;
 
 /** Weights of a local quadratic over points 25 rpm apart (Savitzky and Golay 1964): nine points are a window of 200 rpm. */
 function quadraticWeights(windowRpm: number): number[] {

@@ -19,7 +19,7 @@ import ReasoningPanel from './ReasoningPanel.vue';
 import SplitPanel from './SplitPanel.vue';
 import TakenNote from './TakenNote.vue';
 import WitnessPanel from './WitnessPanel.vue';
-import { headlineOf, maskedSentence } from '@gezeit/core';
+import { headlineOf, isPowerWithheld, maskedSentence } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
 
 /** The answer: the sentence leads, then the estimates, the day, the curves, every question, and what clouds it. */
@@ -57,6 +57,13 @@ const startApartK = computed(() => {
 const masked = computed(() => {
   if (!comparison.value) return null;
   return maskedSentence(comparison.value, smallest.value, startApartK.value, show.value.words);
+});
+/** What an answer about power rests on comes after its first sentence; one that is withheld rests on nothing. */
+const isBeingTried = computed(() => {
+  const { of = 'levelled' } = leading.value ?? {};
+  const isAboutPower = of === 'levelled' || of === 'ownStart';
+  const isTried = programme.choices !== null || programme.choicesFailure !== null;
+  return !isTried && isAboutPower && comparison.value?.levelled != null && !isPowerWithheld(comparison.value);
 });
 const answerNow = computed(() => (lead.value ? `${lead.value.before}${lead.value.figure}${lead.value.after}` : ''));
 watch(
@@ -105,9 +112,7 @@ const counts = computed(() => {
           >{{ lead.after }}
         </h1>
         <p v-for="text in lead.second" :key="text" class="second">{{ text }}</p>
-        <p v-if="!programme.choices && !programme.choicesFailure && comparison.levelled" class="small muted">
-          What it rests on is being tried…
-        </p>
+        <p v-if="isBeingTried" class="small muted">What it rests on is being tried…</p>
         <TakenNote :candidate="comparison.candidate" :now="answerNow" />
         <p v-if="masked" class="masked">{{ masked }}</p>
         <p class="why" role="status">{{ programme.judging ? 'Being judged anew: this is the answer from before.' : counts }}</p>
