@@ -8,9 +8,16 @@ import { useTakenChoice } from './taken-choice.js';
 const props = defineProps<{ candidate: string; now: string }>();
 const programme = useProgramme();
 const taken = useTakenChoice();
+/** The change that was made of it; none while a dialog still asks, where that was closed without a word, and once it is taken back. */
+const standing = computed(() => (programme.view?.changes ?? []).filter(({ undone }) => !undone));
+const change = computed(() => {
+  const was = taken.before;
+  const first = was && standing.value.filter(({ id }) => id > was.newest).at(-1);
+  return first && (was.pull === null || first.subject === was.pull) ? first : null;
+});
 const before = computed(() => {
   const was = taken.before;
-  return was && was.programme === programme.view?.id && was.candidate === props.candidate ? was : null;
+  return was && was.programme === programme.view?.id && was.candidate === props.candidate && change.value ? was : null;
 });
 async function undo(): Promise<void> {
   if (await programme.undo()) taken.dismiss();
@@ -22,7 +29,7 @@ async function undo(): Promise<void> {
     <p>
       <b>Chosen otherwise: {{ before.what }}.</b> Before: {{ before.answer }} Now: {{ programme.judging ? 'being judged…' : now }}
     </p>
-    <Button text size="small" label="Undo" @click="undo" />
+    <Button v-if="change === standing[0]" text size="small" label="Undo" @click="undo" />
     <Button text size="small" label="Dismiss" @click="taken.dismiss()" />
   </div>
 </template>

@@ -11,6 +11,9 @@ export interface Before {
   /** What was chosen, in words. */
   what: string;
   answer: string;
+  /** The newest change before it, and the pull that is asked about, which may be kept after all. */
+  newest: number;
+  pull: string | null;
 }
 
 /** Takes a choice as the programme's own, and remembers what the answer was, until that is dismissed. */
@@ -27,14 +30,13 @@ export const useTakenChoice = defineStore('taken-choice', () => {
   /** Takes it; the question that leads is changed where it has a metric or a band of its own. */
   async function take(change: ChoiceChange, what: string, comparison: Comparison, question: string | null, answer: string): Promise<void> {
     const id = programme.view!.id;
-    const was: Before = { programme: id, candidate: comparison.candidate, what, answer };
+    const pull = change.what === 'pull' ? change.to : null;
+    before.value = { programme: id, candidate: comparison.candidate, what, answer, pull, newest: programme.view!.changes[0]?.id ?? 0 };
     if (change.what === 'pull') {
-      before.value = was;
       exclusion.ask(change.to);
       return;
     }
-    const done = await store(change, what, question);
-    if (done) before.value = was;
+    if (!(await store(change, what, question))) before.value = null;
   }
 
   function store(change: ChoiceChange, what: string, question: string | null): Promise<boolean> {
