@@ -6,10 +6,11 @@ import { fileURLToPath } from 'node:url';
 import { type Browser, type Page } from '@playwright/test';
 import { createdSchema, dayViewSchema, programmeViewSchema, type DayView, type Plan } from '@gezeit/contract';
 import { scheduled, withConditioning } from '../core/src/index.js';
-import { expect } from './support.js';
+import { expect, SEAT, sitDown } from './support.js';
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
-export const PERSON = { 'x-gezeit-person': 'BT%20Browser%20Test' };
+/** The test asks beside its page, from the same seat: that of the browser that holds the day. */
+export const PERSON = { 'x-gezeit-person': 'BT%20Browser%20Test', 'x-gezeit-seat': SEAT };
 export const MIRRORED: Plan = scheduled({ pulls: withConditioning(['A', 'B', 'B', 'A']), restMin: 5, swapMin: 10 });
 
 export async function setPlan(page: Page, address: string, id: string, plan: Plan): Promise<void> {
@@ -137,7 +138,7 @@ export async function onOwnServer(
   const server = new OwnServer(4796);
   await server.start();
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'allow' });
-  await context.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BT', name: 'Browser Test' })));
+  await sitDown(context);
   const page = await context.newPage();
   const broken: string[] = [];
   page.on('pageerror', (error) => broken.push(error.message));

@@ -15,6 +15,16 @@ export const TITLES = {
   coupe: 'Water-to-air cooler, Bentheim coupe',
 };
 
+/** What the tests' browser calls itself. */
+export const SEAT = 'browser-test';
+
+/** Says in every page to come who is working, and from which seat. */
+export const sitDown = (pages: Pick<Page, 'addInitScript'>): Promise<unknown> =>
+  pages.addInitScript((seat) => {
+    localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BT', name: 'Browser Test' }));
+    localStorage.setItem('gezeit.seat', seat);
+  }, SEAT);
+
 /** Serves a data folder with the built Gezeit on a free port; resolves to its address and how to stop it. */
 export async function served(folder: string): Promise<{ address: string; stop: (signal?: NodeJS.Signals) => Promise<void> }> {
   const server = spawn(process.execPath, [join(ROOT, 'server/bin/gezeit.js'), 'serve', '--port', '0'], {
@@ -63,14 +73,14 @@ export const test = base.extend<{ page: Page }, { server: string }>({
     page.on('request', (request) => {
       if (!/^(blob|data):/.test(request.url()) && !request.url().startsWith(baseURL!)) complaints.push(`asked ${request.url()}`);
     });
-    await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BT', name: 'Browser Test' })));
+    await sitDown(page);
     await use(page);
     expect(complaints).toEqual([]);
   },
 });
 export { expect };
 
-const PERSON = { 'x-gezeit-person': 'BT%20Browser%20Test' };
+const PERSON = { 'x-gezeit-person': 'BT%20Browser%20Test', 'x-gezeit-seat': SEAT };
 
 /** Address part of a demo programme. */
 export async function programmeId(page: Page, title: string): Promise<string> {

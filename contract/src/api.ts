@@ -299,6 +299,8 @@ export type SearchHit = z.infer<typeof searchHitSchema>;
 
 export const programmeViewSchema = z.object({
   id: z.string(),
+  /** Changes with everything that is stored of it. */
+  stamp: z.string(),
   vehicleId: z.string(),
   cellIds: z.array(z.string()),
   /** Other programmes on the same car, and in the same cells. */
@@ -320,6 +322,9 @@ export const programmeViewSchema = z.object({
   changes: z.array(changeSchema),
 });
 export type ProgrammeView = z.infer<typeof programmeViewSchema>;
+
+/** What changes with everything that is stored of a programme: two windows that hold the same one show the same. */
+export const stampAnswerSchema = z.object({ stamp: z.string() });
 
 /** What a change leaves of a programme: everything but its logs, which no change of a programme touches. */
 export const programmeChangedSchema = programmeViewSchema.omit({ logs: true });

@@ -1,4 +1,5 @@
 import { z } from './zod.js';
+import { holderSchema } from './access.js';
 import { CHECKLISTS, instantSchema, planPullSchema, pullKindSchema, setupSchema, typedFiguresSchema } from './bundle.js';
 import { quantitySchema } from './quantities.js';
 
@@ -251,6 +252,8 @@ export const dayViewSchema = z.object({
   trace: liveTraceSchema,
   questions: z.array(fileQuestionSchema),
   rig: rigStateSchema.nullable(),
+  /** Who acts on it; null while no day runs, or nobody has acted yet. */
+  holder: holderSchema.nullable(),
   /** Other programmes on the same car or with a day under way, for a pull that serves them too. */
   others: z.array(z.object({ id: z.string(), title: z.string(), sameCar: z.boolean(), running: z.boolean() })),
 });

@@ -7,6 +7,7 @@ export * from './choices.js';
 export * from './curves.js';
 export * from './plan.js';
 export * from './day.js';
+export * from './access.js';
 export * from './api.js';
 export { z } from './zod.js';
 export * from './limits.js';

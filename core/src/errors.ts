@@ -6,10 +6,10 @@ export interface Place {
 }
 
 /**
- * Why something is refused: it is wrong in itself, is not there, does not fit how things stand, nobody says who asks, the disk has no room,
- * or it cannot be done just now.
+ * Why something is refused: it is wrong in itself, is not there, does not fit how things stand, nobody says who asks, who asks may not, it is
+ * asked too often, the disk has no room, or it cannot be done just now.
  */
-export type RefusalNature = 'invalid' | 'missing' | 'conflict' | 'unnamed' | 'no-room' | 'unavailable';
+export type RefusalNature = 'invalid' | 'missing' | 'conflict' | 'unnamed' | 'forbidden' | 'too-often' | 'no-room' | 'unavailable';
 
 const LONGEST = 400;
 /** What is quoted from a file may hold line ends and be long: a refusal is one line that can be read. */

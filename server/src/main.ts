@@ -1,5 +1,3 @@
-import { existsSync } from 'node:fs';
-import { fileURLToPath } from 'node:url';
 import { parseArgs } from 'node:util';
 import { GezeitError } from '@gezeit/core';
 import { analyseCommand } from './cli/analyse.js';
@@ -11,8 +9,8 @@ import { draftCommand } from './cli/draft.js';
 import { importCommand } from './cli/import.js';
 import { planCommand } from './cli/plan.js';
 import { readCommand } from './cli/read.js';
-import { dataFolder } from './paths.js';
-import { serve } from './serve.js';
+import { keyCommand } from './cli/key.js';
+import { serveCommand } from './cli/serve.js';
 
 const VERSION = '0.1.0';
 const USAGE = `gezeit analyse BUNDLE [--json]          findings of a bundle (a folder or a .zip)
@@ -21,31 +19,13 @@ gezeit read PATH… [--profile FILE] [--time-zone ZONE] [--json]
                                         what loose files are taken for; stores nothing
 gezeit draft PATH… --out FOLDER         a bundle of loose files, with what is left to say
 gezeit import BUNDLE [--as version|copy] keep a bundle as a programme
-gezeit serve [--port N] [--host H]       start Gezeit and print its address
+gezeit serve [--port N]                  start Gezeit and print its address
+gezeit serve --host ADDRESS --access-keys FILE --tls-certificate FILE --tls-key FILE [--port N] [--name NAME]…
+                                        the same, and for the shop's network; --plain where it may be read along
+gezeit key new [--read-only] [--name TEXT] [--days N] [--access-keys FILE]
+gezeit key list | revoke NUMBER          access keys of that network
 gezeit backup FILE                       write everything into one file
 gezeit restore FILE                      put a backup in place`;
-
-async function serveCommand(host: string | undefined, port: string | undefined): Promise<void> {
-  const folder = dataFolder();
-  const pages = fileURLToPath(new URL('../web', import.meta.url));
-  const number = port === undefined ? undefined : Number(port);
-  if (number !== undefined && !(Number.isInteger(number) && number >= 0 && number < 65_536)) {
-    throw new GezeitError('usage', `"${port}" is no port.`, 'Give a number from 0 to 65535.');
-  }
-  const serving = await serve({ folder, host, port: number, pages: existsSync(pages) ? pages : null, version: VERSION });
-  console.log(`Data folder: ${folder}`);
-  console.log(`Gezeit is ready: ${serving.address}`);
-  let stopping = false;
-  const stop = () => {
-    if (stopping) return;
-    stopping = true;
-    void serving.close().then(() => process.exit(0));
-  };
-  // A fault of ours that one request has met must not end everybody's work; the tests look for this line.
-  process.on('unhandledRejection', (reason) => console.error('unhandled rejection:', reason));
-  process.on('SIGINT', stop);
-  process.on('SIGTERM', stop);
-}
 
 async function main(): Promise<void> {
   const { values, positionals } = readArguments();
@@ -73,7 +53,14 @@ async function main(): Promise<void> {
       return importCommand(path(), choice);
     }
     case 'serve':
-      return serveCommand(values.host, values.port);
+      return serveCommand(values, VERSION);
+    case 'key':
+      return keyCommand(target, more[0], {
+        file: values['access-keys'] === undefined ? null : callerPath(values['access-keys']),
+        readOnly: values['read-only'] ?? false,
+        name: values.name?.[0] ?? null,
+        days: values.days ?? null,
+      });
     case 'backup':
       return backupCommand(path());
     case 'restore':
@@ -90,7 +77,23 @@ function readArguments() {
   try {
     return parseArgs({
       allowPositionals: true,
-      options: { json: flag, help: flag, as: text, host: text, port: text, profile: text, out: text, 'time-zone': text },
+      options: {
+        json: flag,
+        help: flag,
+        as: text,
+        host: text,
+        port: text,
+        profile: text,
+        out: text,
+        'time-zone': text,
+        'access-keys': text,
+        'tls-certificate': text,
+        'tls-key': text,
+        plain: flag,
+        'read-only': flag,
+        name: { type: 'string', multiple: true },
+        days: text,
+      },
     });
   } catch (error) {
     throw new GezeitError('usage', (error as Error).message.split('\n')[0]!, `Usage:\n${USAGE}`);

@@ -1,7 +1,8 @@
 import { mkdirSync, rmSync } from 'node:fs';
-import type { Server } from 'node:http';
+import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { GezeitError } from '@gezeit/core';
+import { networkEntrance, networkServer, type NetworkOptions } from './access/network.js';
 import pino, { type Logger } from 'pino';
 import { Database } from './database/database.js';
 import { lockFolder } from './database/folder-lock.js';
@@ -15,7 +16,7 @@ import { Staging } from './staging/staging.js';
 import { WorkerPools } from './work/worker-pools.js';
 
 const USUAL_PORT = 4780;
-const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
+export const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
 
 export interface ServeOptions {
   folder: string;
@@ -26,21 +27,30 @@ export interface ServeOptions {
   pages: string | null;
   version: string;
   log?: Logger;
+  /** Answers on a shop's network too, by access keys. */
+  network?: NetworkOptions;
 }
 
 export interface Serving {
   address: string;
+  /** Where it answers on the shop's network. */
+  networkAddress: string | null;
   close(): Promise<void>;
 }
 
 /**
- * Starts the server on loopback; where the usual port is taken, on a free one. What fails on the way leaves nothing running.
- * @throws GezeitError `off-loopback`, `folder-in-use`, and what opening the database throws.
+ * Starts the server on loopback; where the usual port is taken, on a free one. Where a network is named it answers there as well, by access
+ * keys. What fails on the way leaves nothing running.
+ * @throws GezeitError `off-loopback`, `folder-in-use`, and what opening the database, the keys and the certificate throws.
  */
 export async function serve(options: ServeOptions): Promise<Serving> {
-  const { folder, host = '127.0.0.1', port = USUAL_PORT, pages, version } = options;
+  const { folder, host = '127.0.0.1', port = USUAL_PORT, pages, version, network } = options;
   if (!LOOPBACK.includes(host)) {
-    throw new GezeitError('off-loopback', `Gezeit does not listen on ${host}: it has no passwords.`, 'Use 127.0.0.1, localhost or ::1.');
+    throw new GezeitError(
+      'off-loopback',
+      `Gezeit does not listen on ${host} without access keys.`,
+      'Use 127.0.0.1, or give --access-keys.',
+    );
   }
   const log = options.log ?? standardLog();
   mkdirSync(folder, { recursive: true });
@@ -65,19 +75,23 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     open.push(() => imports.close());
     const staging = new Staging(stagedFolder(file), incomingFolder(file), work, imports, log);
     const services: Services = { database, work, imports, staging, days, log, version };
-    const app = createApp(services, pages);
+    const entrance = network && networkEntrance(network);
     await days.resume();
-    const server = await listen(app.callback(), host, port);
-    open.push(() => {
-      const closed = new Promise((resolve) => server.close(resolve));
-      server.closeAllConnections();
-      return closed;
-    });
-    const { port: taken } = server.address() as AddressInfo;
-    const address = `http://${host === '::1' ? '[::1]' : host}:${taken}/`;
-    log.info({ address, folder }, 'listening');
+    const server = await listen(listenerOf(createApp(services, pages, { from: 'machine' })), host, port);
+    open.push(() => closeServer(server));
+    const address = addressOf(server, 'http', host);
+    let networkAddress: string | null = null;
+    if (network && entrance) {
+      const networked = await networkServer(network, listenerOf(createApp(services, pages, entrance)));
+      await listenOn(networked, network.host, network.port);
+      open.push(() => closeServer(networked));
+      networkAddress = addressOf(networked, entrance.plain ? 'http' : 'https', network.host);
+    }
+    lock.tell(address);
+    log.info({ address, networkAddress, folder }, 'listening');
     return {
       address,
+      networkAddress,
       async close() {
         await closeAll();
         log.info('stopped');
@@ -96,18 +110,46 @@ function standardLog(): Logger {
   return pino({ level: process.env['GEZEIT_LOG'] ?? 'info' }, destination);
 }
 
-async function listen(handler: ReturnType<ReturnType<typeof createApp>['callback']>, host: string, port: number): Promise<Server> {
-  const { createServer } = await import('node:http');
-  const attempt = (wanted: number) =>
-    new Promise<Server>((resolve, reject) => {
-      const server = createServer((request, response) => void handler(request, response));
-      server.once('error', reject);
-      server.listen(wanted, host, () => resolve(server));
-    });
+const listenerOf = (app: ReturnType<typeof createApp>): RequestListener => {
+  const handler = app.callback();
+  return (request, response) => void handler(request, response);
+};
+
+function addressOf(server: Server, scheme: string, host: string): string {
+  const { port } = server.address() as AddressInfo;
+  return `${scheme}://${host.includes(':') ? `[${host}]` : host}:${port}/`;
+}
+
+function closeServer(server: Server): Promise<unknown> {
+  const closed = new Promise((resolve) => server.close(resolve));
+  server.closeAllConnections();
+  return closed;
+}
+
+/** @throws GezeitError `address-not-here` where the machine has no such address, `address-taken`. */
+function listenOn(server: Server, host: string, port: number): Promise<void> {
+  return new Promise((resolve, reject) => {
+    server.once('error', ({ code }: NodeJS.ErrnoException) =>
+      reject(
+        code === 'EADDRINUSE'
+          ? new GezeitError('address-taken', `Something else answers at ${host}, port ${port}.`, 'Choose another port: --port N.')
+          : new GezeitError('address-not-here', `This machine cannot answer at ${host}.`, 'Give --host an address of its own.'),
+      ),
+    );
+    server.listen(port, host, resolve);
+  });
+}
+
+async function listen(handler: RequestListener, host: string, port: number): Promise<Server> {
+  const attempt = async (wanted: number) => {
+    const server = createServer(handler);
+    await listenOn(server, host, wanted);
+    return server;
+  };
   try {
     return await attempt(port);
   } catch (error) {
-    if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
+    if ((error as GezeitError).code !== 'address-taken') throw error;
     return attempt(0);
   }
 }

@@ -4,6 +4,7 @@ import type { Bundle, DayEvent, DayHappening, DayMessage, DayView, DeviceSetting
 import { conflict, dayState, type DayState, GezeitError } from '@gezeit/core';
 import { Programme } from '../database/entities.js';
 import { loadBundle } from '../store/load-bundle.js';
+import { Holding, type Seat } from './holding.js';
 import { DayDevices } from './day-devices.js';
 import { addEvents, newestRun } from './day-events.js';
 import { DaySays } from './day-says.js';
@@ -25,6 +26,7 @@ const SAME_PULL_MS = 6000;
 /** A programme's day while it is listened to: its list of happenings, and those that watch the cell for the next one. */
 export class DayRun implements NeighbourDay {
   readonly live = new LiveChannels();
+  readonly holding: Holding;
   readonly #kept: KeptLive;
   readonly #events = new EventEmitter().setMaxListeners(0);
   readonly #devices: DayDevices;
@@ -52,12 +54,14 @@ export class DayRun implements NeighbourDay {
     folder: string,
   ) {
     this.#kept = new KeptLive(folder, programmeId, this.live);
+    this.holding = new Holding(folder, this);
     this.#devices = new DayDevices(this, folder, (samples) => this.#take(samples));
   }
 
   async open(): Promise<void> {
     await this.#reload();
     this.#kept.restore();
+    this.holding.restore();
     await this.#devices.open();
     this.#timer = setInterval(() => this.#tell(), TELL_EVERY_MS);
   }
@@ -96,6 +100,7 @@ export class DayRun implements NeighbourDay {
       questions: this.#files.questions(false),
       rig: this.#devices.rig?.state ?? null,
       others: this.#others,
+      holder: this.holding.holder,
     };
   }
 
@@ -103,6 +108,15 @@ export class DayRun implements NeighbourDay {
   listen(listener: (message: DayMessage) => void): () => void {
     this.#events.on('message', listener);
     return () => this.#events.off('message', listener);
+  }
+
+  /** Adds what somebody says that happened: whoever begins a day holds it. @throws GezeitError `held-elsewhere`, and as adding does. */
+  async addFrom(seat: Seat, events: readonly DayEvent[]): Promise<void> {
+    this.holding.act(seat, Math.max(...events.map(({ at }) => Date.parse(at))));
+    await this.add(events);
+    if (this.holding.holder !== null) return;
+    this.holding.act(seat);
+    this.changed();
   }
 
   /** Adds what happened. @throws GezeitError where something may not happen now. */

@@ -5,6 +5,9 @@ import serveStatic from 'koa-static';
 import { ZodError, type z } from 'zod';
 import { tooLongText, type ApiError } from '@gezeit/contract';
 import { GezeitError, missing, type RefusalNature } from '@gezeit/core';
+import { door } from '../access/door.js';
+import { accessOf, type Entrance } from '../access/entrance.js';
+import type { Session } from '../access/sessions.js';
 import { storageFailure } from '../database/storage-failure.js';
 import { dayRoutes } from './routes/day.js';
 import { editingRoutes } from './routes/editing.js';
@@ -16,7 +19,7 @@ import { libraryRoutes } from './routes/library.js';
 import { logRoutes } from './routes/logs.js';
 import { programmeRoutes } from './routes/programmes.js';
 import { serviceRoutes } from './routes/service.js';
-import { onlyFromItself, onlyLocal } from './strangers.js';
+import { onlyByItsNames, onlyFromItself } from './strangers.js';
 import type { RawAnswer, Route, Services } from './route.js';
 
 /** Every route of the server; the document and the tests walk this list. */
@@ -36,22 +39,28 @@ export const ROUTES: Route[] = [
 const STATUS_OF: Record<RefusalNature, number> = {
   invalid: 400,
   unnamed: 401,
+  forbidden: 403,
   missing: 404,
   conflict: 409,
+  'too-often': 429,
   'no-room': 507,
   unavailable: 503,
 };
 
-/** The web application: the interface under /api, and the built pages, whose own addresses all answer with the first page. */
-export function createApp(services: Services, pages: string | null): Koa {
+/**
+ * The web application: the interface under /api, and the built pages, whose own addresses all answer with the first page.
+ * @param entrance where the requests come in: the machine itself, or the shop's network.
+ */
+export function createApp(services: Services, pages: string | null, entrance: Entrance): Koa {
   const app = new Koa();
   app.on('error', (error: Error) => services.log.error({ err: error }, 'request failed'));
   app.use(answerErrors(services));
-  app.use(onlyLocal);
+  app.use(onlyByItsNames(entrance));
   app.use(onlyFromItself);
+  if (entrance.from === 'network') app.use(door(entrance));
   app.use(bodyParser({ jsonLimit: '8mb', enableTypes: ['json'] }));
   const router = new Router();
-  for (const route of ROUTES) router[route.method](route.path, (context: Context) => handle(route, context, services));
+  for (const route of ROUTES) router[route.method](route.path, (context: Context) => handle(route, context, services, entrance));
   app.use(router.routes());
   app.use((context, next) => {
     if (context.path.startsWith('/api/'))
@@ -123,7 +132,8 @@ function withinLengths(body: unknown): void {
     );
 }
 
-async function handle(route: Route, context: Context, services: Services): Promise<void> {
+async function handle(route: Route, context: Context, services: Services, entrance: Entrance): Promise<void> {
+  if (route.onMachine) onlyOnMachine(entrance);
   const check = (schema: z.ZodType | undefined, value: unknown) => schema?.parse(value);
   const person = route.changes ? personOf(context) : '';
   if (route.body) withinLengths((context.request as { body?: unknown }).body);
@@ -132,6 +142,8 @@ async function handle(route: Route, context: Context, services: Services): Promi
     query: check(route.query, context.query),
     body: check(route.body, (context.request as { body?: unknown }).body),
     person,
+    seat: context.get('x-gezeit-seat').slice(0, 100) || 'program',
+    access: accessOf(entrance, (context.state['session'] as Session | undefined) ?? null),
     request: context.req,
     services,
   })) as unknown;
@@ -145,6 +157,18 @@ async function handle(route: Route, context: Context, services: Services): Promi
   if (raw.fileName) context.attachment(raw.fileName);
   if (raw.type === 'text/event-stream') context.set('Cache-Control', 'no-cache');
   context.body = raw.body;
+}
+
+/** @throws GezeitError `only-on-machine`: what listens in the cell is chosen in the cell. */
+function onlyOnMachine({ from }: Entrance): void {
+  if (from === 'network')
+    throw new GezeitError(
+      'only-on-machine',
+      'Devices and watched folders are set on the machine in the cell itself.',
+      'Do it there; what they bring is seen here too.',
+      {},
+      'forbidden',
+    );
 }
 
 function personOf(context: Context): string {

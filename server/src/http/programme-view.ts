@@ -7,6 +7,7 @@ import { Change, Log, Programme, Trace, type ProgrammeRow } from '../database/en
 import { attachmentsOf } from '../store/attachments.js';
 import { cellsOf } from '../store/cells.js';
 import { programmesInCell, programmesOnVehicle } from '../store/library.js';
+import { stampOf } from '../store/stamp.js';
 import { findProgramme } from '../store/load-bundle.js';
 import { isReadAs } from '../store/reread-logs.js';
 import type { Services } from './route.js';
@@ -81,6 +82,8 @@ export async function programmeView(services: Services, id: string): Promise<Pro
 /** The same after a change: without its logs, which no change touches. */
 export async function programmeChanged(services: Services, id: string): Promise<ProgrammeChanged> {
   const { manager } = services.database;
+  // Before what it stamps: a change in between makes a window read once more, never once less.
+  const stamp = await stampOf(manager, id);
   const row = await findProgramme(manager, id);
   const state = await stateOf(manager, row);
   const { bundle } = state;
@@ -91,6 +94,7 @@ export async function programmeChanged(services: Services, id: string): Promise<
   const inCells = (await Promise.all(cells.map((cell) => programmesInCell(manager, cell.id)))).flat();
   return {
     id,
+    stamp,
     vehicleId: row.vehicleId,
     cellIds: cells.map((cell) => cell.id),
     vehicleSharedBy: (await programmesOnVehicle(manager, row.vehicleId)).filter((other) => other.id !== id),

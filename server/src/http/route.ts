@@ -3,6 +3,7 @@ import type { IncomingMessage } from 'node:http';
 import type { Logger } from 'pino';
 import type { Database } from '../database/database.js';
 import { z } from 'zod';
+import type { Access } from '@gezeit/contract';
 import type { DayHub } from '../day/day-hub.js';
 import type { ImportJobs } from '../import/import-jobs.js';
 import type { Staging } from '../staging/staging.js';
@@ -37,6 +38,10 @@ interface Checked<P extends Shape | undefined, Q extends Shape | undefined, B ex
   body: Output<B>;
   /** Who is working; only on routes that change something. */
   person: string;
+  /** The browser that asks, as it names itself; programs are all one. */
+  seat: string;
+  /** How the request came in. */
+  access: Access;
   request: IncomingMessage;
   services: Services;
 }
@@ -52,6 +57,8 @@ export interface RouteDefinition<P extends Shape | undefined, Q extends Shape | 
   answer: z.ZodType<A> | string;
   /** Whether it changes data: then the request says who is working. */
   changes?: boolean;
+  /** Whether it is refused over the network: it is of the machine in the cell. */
+  onMachine?: boolean;
   /** Status of a good answer; 200 where it is not said. */
   status?: number;
   handle(checked: Checked<P, Q, B>): Promise<A | RawAnswer>;

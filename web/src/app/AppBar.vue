@@ -7,6 +7,7 @@ import { usePerson } from '../shared/person-store.js';
 import { useShortcuts } from '../shared/shortcuts.js';
 import { useTheme } from '../shared/charts/theme-store.js';
 import { useCommands } from './command-store.js';
+import AccessNote from './AccessNote.vue';
 import UnitsMenu from './UnitsMenu.vue';
 
 const StepNav = defineAsyncComponent(() => import('./StepNav.vue'));
@@ -35,6 +36,7 @@ const inProgramme = computed(
     <StepNav v-if="inProgramme" />
     <span v-if="connection.keptText" class="kept" role="status">{{ connection.keptText }}</span>
     <span class="spacer" />
+    <AccessNote />
     <UnitsMenu />
     <Button
       text

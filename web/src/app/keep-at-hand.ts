@@ -5,8 +5,10 @@ export function keepAtHand(): void {
   if (!('serviceWorker' in navigator)) return;
   // What was read before the worker stood is read again, through it.
   navigator.serviceWorker.addEventListener('controllerchange', () => void useProgramme().reread());
-  window.addEventListener('load', () => {
+  const register = () => {
     // A browser that keeps nothing (a private window) works as ever, with the server.
     navigator.serviceWorker.register('/service-worker.js').catch(() => undefined);
-  });
+  };
+  if (document.readyState === 'complete') register();
+  else window.addEventListener('load', register);
 }

@@ -4,6 +4,7 @@ import './styles.css';
 import { createPinia } from 'pinia';
 import PrimeVue from 'primevue/config';
 import { createApp } from 'vue';
+import { useAccess } from '../shared/access-store.js';
 import App from './App.vue';
 import { keepAtHand } from './keep-at-hand.js';
 import { GezeitPreset } from './preset.js';
@@ -19,4 +20,7 @@ createApp(App)
     },
   })
   .mount('#app');
-if (import.meta.env.PROD) keepAtHand();
+// Over a network without TLS nothing is kept in the browser.
+void useAccess()
+  .ask()
+  .then((access) => import.meta.env.PROD && !access?.plain && keepAtHand());

@@ -10,8 +10,10 @@ import {
   type RigState,
 } from '@gezeit/contract';
 import { admit, dayState, GezeitError } from '@gezeit/core';
+import { nanoid } from 'nanoid';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
+import { seat } from '../shared/api/seat.js';
 import { usePerson } from '../shared/person-store.js';
 import { followOutbox, forgetEvents, keepDay, keepEvents, keptDay, keptOutbox } from './kept-day.js';
 
@@ -58,6 +60,11 @@ export function useDayLine({ bundle, reread }: DayLineOptions) {
         all.findLastIndex(({ what }) => what.kind === 'begun'),
       ),
     );
+  });
+  /** Who acts on the day in the place of this browser; null where it may act itself. */
+  const heldElsewhere = computed(() => {
+    const holder = view.value?.holder ?? null;
+    return holder !== null && holder.seat !== seat ? holder : null;
   });
   function setClock(next: { nowMs: number; speed: number }): void {
     clock = { ...next, at: performance.now() };
@@ -201,12 +208,16 @@ export function useDayLine({ bundle, reread }: DayLineOptions) {
   async function actAt(atMs: number, ...happenings: DayHappening[]): Promise<boolean> {
     if (!(await person.ensure())) return false;
     failure.value = null;
+    if (heldElsewhere.value) {
+      failure.value = new ApiFailure(`${heldElsewhere.value.by} holds this day.`, 'Take it over first.', '', 'held-elsewhere');
+      return false;
+    }
     const added: DayEvent[] = [];
     try {
       for (const what of happenings) {
         const before = dayState([...events.value, ...added]);
         admit(bundle(), what.kind === 'begun' && before.endedMs !== null ? dayState([]) : before, what);
-        added.push({ id: crypto.randomUUID(), at: new Date(Math.round(atMs)).toISOString(), by: person.stamp, what });
+        added.push({ id: nanoid(), at: new Date(Math.round(atMs)).toISOString(), by: person.stamp, what });
       }
     } catch (error) {
       if (!(error instanceof GezeitError)) throw error;
@@ -241,7 +252,7 @@ export function useDayLine({ bundle, reread }: DayLineOptions) {
     }
   }
 
-  return { view, outbox, connected, failure, readings, history, trace, rig, nowMs, events, open, close, act, actAt, ask };
+  return { view, heldElsewhere, outbox, connected, failure, readings, history, trace, rig, nowMs, events, open, close, act, actAt, ask };
 }
 
 /** Whether nothing was read since: what follows from readings is then not worked out again. */

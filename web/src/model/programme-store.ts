@@ -111,11 +111,15 @@ export const useProgramme = defineStore('programme', () => {
     const shown = stored.value;
     if (!shown || busy.value) return;
     const next = await api.programme(shown.id).catch(() => null);
-    const isNewer =
-      next &&
-      (next.changes[0]?.id !== shown.changes[0]?.id ||
-        next.changes.filter(({ undone }) => undone).length !== shown.changes.filter(({ undone }) => undone).length);
-    if (isNewer && stored.value === shown) show(next);
+    if (next && next.stamp !== shown.stamp && stored.value === shown) show(next);
+  }
+
+  /** Asks whether another window has changed the open programme, and shows that; not while something of this one is on its way. */
+  async function followOthers(): Promise<void> {
+    const shown = stored.value;
+    if (!shown || !isStored.value) return;
+    const stamp = await api.stamp(shown.id).catch(() => null);
+    if (stamp !== null && stamp !== shown.stamp && stored.value === shown && isStored.value) await refresh();
   }
 
   /** Reads the open programme again whatever was changed: a day that runs adds pulls and logs to it. */
@@ -292,6 +296,7 @@ export const useProgramme = defineStore('programme', () => {
     open,
     beforeLeaving,
     refresh,
+    followOthers,
     reread,
     exclude,
     amend,

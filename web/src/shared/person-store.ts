@@ -3,7 +3,7 @@ import { computed, ref } from 'vue';
 
 const KEY = 'gezeit.person';
 
-/** Who is working: initials and name, asked once, stamped on every change. No password: Gezeit listens on this machine only. */
+/** Who is working: initials and name, asked once, stamped on every change. No password: over a network an access key opens the door, on the machine itself nothing. */
 export const usePerson = defineStore('person', () => {
   const initials = ref('');
   const name = ref('');

@@ -61,9 +61,27 @@ export const dayRoutes = [
     body: dayEventsSchema,
     answer: dayViewSchema,
     changes: true,
-    async handle({ params, body, person, services }) {
+    async handle({ params, body, person, seat, access, services }) {
       const run = await services.days.run(params.id);
-      await run.add(body.events.map((event) => ({ ...event, by: person })));
+      await run.addFrom(
+        { seat, by: person, from: access.from },
+        body.events.map((event) => ({ ...event, by: person })),
+      );
+      return run.view();
+    },
+  }),
+  route({
+    method: 'post',
+    path: '/api/programmes/:id/day/hold',
+    summary: 'Take the day under way over: from now on this browser acts on it, and the one before does not.',
+    params: idParams,
+    body: z.object({}),
+    answer: dayViewSchema,
+    changes: true,
+    async handle({ params, person, seat, access, services }) {
+      const run = await services.days.run(params.id);
+      run.holding.takeOver({ seat, by: person, from: access.from });
+      run.changed();
       return run.view();
     },
   }),
@@ -76,8 +94,9 @@ export const dayRoutes = [
     answer: dayFileSchema,
     changes: true,
     status: 201,
-    async handle({ params, query, request, services }) {
+    async handle({ params, query, person, seat, access, request, services }) {
       const run = await services.days.run(params.id);
+      run.holding.act({ seat, by: person, from: access.from });
       const { name, bytes } = await receiveFile(request, LOG_FILE);
       const { file } = await run.takeFile({ name, bytes, madeAtMs: query.madeAtMs }, true);
       return { file, questions: run.view().questions };
@@ -91,7 +110,11 @@ export const dayRoutes = [
     body: z.object({ final: z.boolean() }),
     answer: fileMatchSchema,
     changes: true,
-    handle: async ({ params, body, services }) => ({ questions: await (await services.days.run(params.id)).matchAgain(body.final) }),
+    async handle({ params, body, person, seat, access, services }) {
+      const run = await services.days.run(params.id);
+      run.holding.act({ seat, by: person, from: access.from });
+      return { questions: await run.matchAgain(body.final) };
+    },
   }),
   route({
     method: 'post',
@@ -101,6 +124,7 @@ export const dayRoutes = [
     body: deviceSettingSchema,
     answer: dayViewSchema,
     changes: true,
+    onMachine: true,
     async handle({ params, body, services }) {
       const run = await services.days.run(params.id);
       await run.setDevice(body);
@@ -114,6 +138,7 @@ export const dayRoutes = [
     params: idParams.extend({ device: z.string().min(1).max(40) }),
     answer: dayViewSchema,
     changes: true,
+    onMachine: true,
     async handle({ params, services }) {
       const run = await services.days.run(params.id);
       await run.removeDevice(params.device);
@@ -128,8 +153,9 @@ export const dayRoutes = [
     body: rigCommandSchema,
     answer: dayViewSchema,
     changes: true,
-    async handle({ params, body, services }) {
+    async handle({ params, body, person, seat, access, services }) {
       const run = await services.days.run(params.id);
+      run.holding.act({ seat, by: person, from: access.from });
       run.commandRig(body);
       return run.view();
     },
@@ -142,7 +168,8 @@ export const dayRoutes = [
     body: z.object({ programmeId: z.string().min(1), setup: z.string().min(1) }),
     answer: dayViewSchema,
     changes: true,
-    async handle({ params, body, services }) {
+    async handle({ params, body, person, seat, access, services }) {
+      (await services.days.run(params.id)).holding.act({ seat, by: person, from: access.from });
       await services.database.write((manager) => servePull(manager, params.id, params.pull, body));
       await services.days.changed(body.programmeId);
       return (await services.days.run(params.id)).view();

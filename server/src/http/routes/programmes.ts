@@ -9,6 +9,7 @@ import {
   findingsSchema,
   programmeChangedSchema,
   programmeViewSchema,
+  stampAnswerSchema,
 } from '@gezeit/contract';
 import { z } from 'zod';
 import { analysedState, choicesOfState, curvesOfState, findingsToGive } from '../../analysis/analysis.js';
@@ -20,6 +21,7 @@ import { undoAdded } from '../../staging/add-to-programme.js';
 import { alignByHand, undoAlignment } from '../../store/align-by-hand.js';
 import { changeExclusion, undoLast } from '../../store/changes.js';
 import { findProgramme } from '../../store/load-bundle.js';
+import { stampOf } from '../../store/stamp.js';
 import { boardEntry, programmeChanged, programmeView } from '../programme-view.js';
 import { idParams, route } from '../route.js';
 
@@ -47,6 +49,14 @@ export const programmeRoutes = [
     params: idParams,
     answer: programmeViewSchema,
     handle: ({ params, services }) => programmeView(services, params.id),
+  }),
+  route({
+    method: 'get',
+    path: '/api/programmes/:id/stamp',
+    summary: 'Whether a programme was changed: another text where anything of it was.',
+    params: idParams,
+    answer: stampAnswerSchema,
+    handle: async ({ params, services }) => ({ stamp: await stampOf(services.database.manager, params.id) }),
   }),
   route({
     method: 'get',

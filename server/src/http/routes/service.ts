@@ -1,4 +1,4 @@
-import { healthSchema } from '@gezeit/contract';
+import { accessSchema, healthSchema } from '@gezeit/contract';
 import { z } from 'zod';
 import { openApiDocument } from '../openapi.js';
 import { route, type Route } from '../route.js';
@@ -15,6 +15,13 @@ export function serviceRoutes(all: () => Route[]): Route[] {
         await database.manager.query('SELECT 1');
         return { status: 'ok' as const, version, database: 'ok' as const };
       },
+    }),
+    route({
+      method: 'get',
+      path: '/api/access',
+      summary: 'How this window came in, and what it may do.',
+      answer: accessSchema,
+      handle: async ({ access }) => access,
     }),
     route({
       method: 'get',

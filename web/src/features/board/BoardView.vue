@@ -142,8 +142,9 @@ function saveCsv(): void {
             }}</RouterLink>
             <p class="question">{{ entry.question }}</p>
             <p class="muted small">
-              {{ entry.vehicle }} · {{ entry.cell }} · {{ day(entry.lastPullAt) }} · {{ entry.pullsUsed }} of {{ entry.pullsDriven }} pulls
-              used<template v-if="entry.version > 1"> · version {{ entry.version }}</template
+              {{ entry.vehicle }} · {{ entry.cell }} · {{ day(entry.lastPullAt)
+              }}<template v-if="entry.pullsDriven > 0"> · {{ entry.pullsUsed }} of {{ entry.pullsDriven }} pulls used</template
+              ><template v-if="entry.version > 1"> · version {{ entry.version }}</template
               ><template v-if="entry.gaps.length">
                 · <span class="gap" :title="entry.gaps.join(' ')">{{ entry.gaps.length }} open</span></template
               >

@@ -13,6 +13,7 @@ import DevicesDialog from './DevicesDialog.vue';
 import FiguresDialog from './FiguresDialog.vue';
 import FilesDialog from './FilesDialog.vue';
 import GateReadouts from './GateReadouts.vue';
+import HolderNote from './HolderNote.vue';
 import InsertDialog from './InsertDialog.vue';
 import LastPull from './LastPull.vue';
 import NoteDialog from './NoteDialog.vue';
@@ -70,6 +71,7 @@ const beforePull = computed(() => openItems(day.bundle, day.state, 'beforePull')
   <div class="page cell">
     <h1 class="visually-hidden">Day</h1>
     <DayLine :planned="planned" :clock="clock.text" />
+    <HolderNote :clock="clock.text" />
     <FailureNote v-if="day.failure && day.dialog === null" :failure="day.failure" />
     <NowPanel :planned="planned" :clock="clock.text" />
     <GateReadouts :gates="day.instruction.gates" :held="held" />

@@ -3,12 +3,14 @@ import type { DeviceSetting } from '@gezeit/contract';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
 import { computed, ref } from 'vue';
+import { useAccess } from '../../shared/access-store.js';
 import { api } from '../../shared/api/client.js';
 import CellDialog from './CellDialog.vue';
 import { useDay } from './day-store.js';
 
 /** What the day listens to. Gezeit only listens: it controls no machine. */
 const day = useDay();
+const access = useAccess();
 const path = ref('');
 const takeExisting = ref(false);
 const address = ref('tcp://127.0.0.1:');
@@ -43,6 +45,7 @@ const remove = (id: string) => day.ask((programme) => api.removeDevice(programme
         <span :class="device.state">{{ STATES[device.state] }}</span>
         <span class="muted detail">{{ device.detail }}{{ device.files > 0 ? `; ${device.files} files taken` : '' }}</span>
         <Button
+          v-if="!access.isOverNetwork"
           text
           size="small"
           icon="pi pi-times"
@@ -54,19 +57,22 @@ const remove = (id: string) => day.ask((programme) => api.removeDevice(programme
         Nothing is listened to: pulls are begun by key, readings typed, files brought by hand.
       </li>
     </ul>
-    <form class="add" @submit.prevent="addFolder">
+    <p v-if="access.isOverNetwork" class="muted">
+      Devices and watched folders are set on the machine in the cell itself; what they bring is seen here too.
+    </p>
+    <form v-if="!access.isOverNetwork" class="add" @submit.prevent="addFolder">
       <h3>Watched folder</h3>
       <InputText v-model="path" aria-label="Path of the folder" placeholder="/path/of/the/logger's/exports" autocomplete="off" />
       <label><input v-model="takeExisting" type="checkbox" /> take what lies there already</label>
       <Button type="submit" outlined label="Watch it" :disabled="path.trim() === ''" />
     </form>
-    <form class="add" @submit.prevent="addStream">
+    <form v-if="!access.isOverNetwork" class="add" @submit.prevent="addStream">
       <h3>Stream of lines</h3>
       <InputText v-model="address" aria-label="Address of the stream" autocomplete="off" />
       <label><input v-model="keep" type="checkbox" /> keep each pull’s stream as its log</label>
       <Button type="submit" outlined label="Listen" />
     </form>
-    <form class="add" @submit.prevent="addRig">
+    <form v-if="!access.isOverNetwork" class="add" @submit.prevent="addRig">
       <h3>Simulated rig</h3>
       <p class="muted">
         A made-up cell with this programme’s car: it streams, writes its loggers’ files in three dialects, and goes up to 60 times as fast.

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { watch } from 'vue';
@@ -27,8 +28,16 @@ watch(
   { immediate: true },
 );
 
-// Another tab may have changed the programme meanwhile.
+// Another window, here or over the network, may have changed the programme meanwhile.
 useRefocus(() => programme.refresh());
+const LOOKS_EVERY_MS = 600;
+let looking = false;
+useIntervalFn(async () => {
+  if (looking || document.visibilityState !== 'visible') return;
+  looking = true;
+  await programme.followOthers();
+  looking = false;
+}, LOOKS_EVERY_MS);
 
 provideShortcuts([
   { keys: [',', '←'], what: 'the pull before', run: () => selection.step(-1) },

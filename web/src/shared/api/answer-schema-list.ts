@@ -1,5 +1,6 @@
 // By name: a whole module that is fetched late would bring everything that it could offer.
 export {
+  accessSchema,
   apiErrorSchema,
   boardSchema,
   cellEntriesSchema,
@@ -20,6 +21,7 @@ export {
   searchSchema,
   stagedListSchema,
   stagedSchema,
+  stampAnswerSchema,
   traceHeaderSchema,
   vehicleEntriesSchema,
 } from '@gezeit/contract';

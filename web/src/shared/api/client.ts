@@ -21,9 +21,9 @@ import type {
   Vehicle,
   z,
 } from '@gezeit/contract';
-import { usePerson } from '../person-store.js';
 import { answerSchemas } from './answer-schemas.js';
 import { useConnection } from './connection-store.js';
+import { whoAsks } from './seat.js';
 
 /** The one error that the pages handle: what is wrong, where, and what to do. */
 export class ApiFailure extends Error {
@@ -52,7 +52,10 @@ async function send(path: string, init: RequestInit = {}): Promise<Response> {
   }
   useConnection().heard(response);
   if (response.ok) return response;
-  throw await refusalOf(response.status, await response.json().catch(() => null));
+  const refusal = await refusalOf(response.status, await response.json().catch(() => null));
+  // The key is to be shown again: at the door, and then back to where one was.
+  if (refusal.code === 'key-needed') location.assign(`/door?next=${encodeURIComponent(location.pathname + location.search)}`);
+  throw refusal;
 }
 
 /** The failure that a refusal of the server becomes. */
@@ -79,7 +82,7 @@ async function get<T>(path: string, schemaOf: SchemaOf<T>, signal?: AbortSignal)
 }
 
 async function change<T>(method: string, path: string, schemaOf: SchemaOf<T>, body?: unknown): Promise<T> {
-  const headers: Record<string, string> = { 'x-gezeit-person': encodeURIComponent(usePerson().stamp) };
+  const headers = whoAsks();
   if (body !== undefined) headers['content-type'] = 'application/json';
   const sent = send(path, { method, headers, body: body === undefined ? undefined : JSON.stringify(body) });
   return checked(
@@ -92,6 +95,9 @@ const programmePath = (id: string) => `/api/programmes/${encodeURIComponent(id)}
 
 /** The server, as the pages use it. */
 export const api = {
+  access: () => get('/api/access', (of) => of.accessSchema),
+  leave: async (): Promise<void> => void (await send('/door/leave', { method: 'POST' })),
+  stamp: async (id: string): Promise<string> => (await get(`${programmePath(id)}/stamp`, (of) => of.stampAnswerSchema)).stamp,
   /**
    * The board, which is drawn before the schemas are fetched: its answer is handed on as it came, and held against its schema after that.
    * @param onUnreadable called where it does not hold.
@@ -133,7 +139,7 @@ export const api = {
   attach: async (id: string, file: File): Promise<string> => {
     const body = new FormData();
     body.append('file', file, file.name);
-    const headers = { 'x-gezeit-person': encodeURIComponent(usePerson().stamp) };
+    const headers = whoAsks();
     const sent = send(`${programmePath(id)}/attachments`, { method: 'POST', headers, body }).then((response) => response.json());
     return (await checked((of) => of.createdSchema, sent)).id;
   },
@@ -144,10 +150,11 @@ export const api = {
   dayLive: (id: string) => `${programmePath(id)}/day/live`,
   dayEvents: (id: string, events: readonly DayEvent[]): Promise<DayView> =>
     change('POST', `${programmePath(id)}/day/events`, (of) => of.dayViewSchema, { events: events.map(({ by: _by, ...event }) => event) }),
+  holdDay: (id: string): Promise<DayView> => change('POST', `${programmePath(id)}/day/hold`, (of) => of.dayViewSchema, {}),
   dayFile: async (id: string, file: File) => {
     const body = new FormData();
     body.append('file', file, file.name);
-    const headers = { 'x-gezeit-person': encodeURIComponent(usePerson().stamp) };
+    const headers = whoAsks();
     const path = `${programmePath(id)}/day/files?madeAtMs=${file.lastModified}`;
     return checked(
       (of) => of.dayFileSchema,

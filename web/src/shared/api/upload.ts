@@ -1,5 +1,5 @@
 import type { ImportState, Staged, z } from '@gezeit/contract';
-import { usePerson } from '../person-store.js';
+import { whoAsks } from './seat.js';
 import { answerSchemas } from './answer-schemas.js';
 import { ApiFailure, refusalOf } from './client.js';
 
@@ -44,7 +44,7 @@ function upload<T>(
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     request.open('POST', path);
-    request.setRequestHeader('x-gezeit-person', encodeURIComponent(usePerson().stamp));
+    for (const [name, value] of Object.entries(whoAsks())) request.setRequestHeader(name, value);
     request.responseType = 'json';
     request.upload.onprogress = ({ loaded, total }) => onShare(total > 0 ? loaded / total : 0);
     request.onerror = () => reject(new ApiFailure('The upload was cut off.', 'Check that Gezeit is still running, then try again.'));
