@@ -1,3 +1,4 @@
+import { traceViewsSchema } from './trace-views.js';
 import { z } from './zod.js';
 import { ASSUMPTION_KEYS, changedAssumptionsSchema } from './assumptions.js';
 import { benchSchema, conditionSchema, evidenceSchema } from './bench.js';
@@ -237,6 +238,7 @@ export const EDITABLE_PARTS = {
   plan: planSchema.nullable(),
   assumptions: changedAssumptionsSchema.nullable(),
   channels: channelsSchema.nullable(),
+  traceViews: traceViewsSchema.nullable(),
 } as const;
 export type EditablePart = keyof typeof EDITABLE_PARTS;
 export type PartValue<P extends EditablePart> = z.infer<(typeof EDITABLE_PARTS)[P]>;

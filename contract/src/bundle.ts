@@ -1,3 +1,4 @@
+import { traceViewsSchema } from './trace-views.js';
 import { z } from './zod.js';
 import { benchSchema, conditionSchema, pathSectionSchema } from './bench.js';
 import { changedAssumptionsSchema } from './assumptions.js';
@@ -425,6 +426,7 @@ export const bundleSchema = z
     bench: benchSchema.nullish(),
     days: z.array(daySchema).nullish(),
     assumptions: changedAssumptionsSchema.nullish(),
+    traceViews: traceViewsSchema.nullish(),
   })
   .superRefine((bundle, context) => {
     const setups = new Set(bundle.setups.map((setup) => setup.id));

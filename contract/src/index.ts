@@ -8,6 +8,7 @@ export * from './curves.js';
 export * from './plan.js';
 export * from './day.js';
 export * from './access.js';
+export * from './trace-views.js';
 export * from './api.js';
 export { z } from './zod.js';
 export * from './limits.js';

@@ -13,6 +13,7 @@ import type { Services } from './http/route.js';
 import { ImportJobs } from './import/import-jobs.js';
 import { databaseFile, incomingFolder, stagedFolder } from './paths.js';
 import { Staging } from './staging/staging.js';
+import { KeptSamples } from './store/kept-samples.js';
 import { WorkerPools } from './work/worker-pools.js';
 
 const USUAL_PORT = 4780;
@@ -74,7 +75,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     const imports = new ImportJobs(work, log);
     open.push(() => imports.close());
     const staging = new Staging(stagedFolder(file), incomingFolder(file), work, imports, log);
-    const services: Services = { database, work, imports, staging, days, log, version };
+    const services: Services = { database, work, imports, staging, days, keptSamples: new KeptSamples(), log, version };
     const entrance = network && networkEntrance(network);
     await days.resume();
     const server = await listen(listenerOf(createApp(services, pages, { from: 'machine' })), host, port);

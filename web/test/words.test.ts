@@ -2,7 +2,8 @@ import type { Comparison, Setup } from '@gezeit/contract';
 import { answerWord, formatterFor, maskedSentence, PLAIN_FORMATTER, sameAirShort, USUAL_UNITS } from '@gezeit/core';
 import { describe, expect, it } from 'vitest';
 import { BOARD_RANGE, onBoard } from '../src/shared/charts/board-scale.js';
-import { panelsOf, windowOn } from '../src/features/logs/trace-figure.js';
+import { windowOn } from '../src/features/logs/desk/pull-window.js';
+import { columnUnit, shownIn } from '../src/features/logs/desk/shown-unit.js';
 import { attributeRows } from '../src/model/setup-rows.js';
 import { Show } from '../src/shared/units/show.js';
 
@@ -60,31 +61,18 @@ it('setups side by side: what differs, and what only one of them says', () => {
 
 describe('traces', () => {
   const show = new Show({ power: 'hp', torque: 'N·m', temperature: '°F', pressure: 'psi' });
-  const column = (id: string, quantity: Parameters<typeof panelsOf>[0][number]['quantity'], unitText: string) => ({
-    id,
-    position: 1,
-    name: id,
-    quantity,
-    unitText,
-    section: null,
-  });
 
-  it('share a panel by unit, at most three, in the chosen units', () => {
-    const panels = panelsOf(
-      [
-        column('a', 'power', 'kW'),
-        column('b', 'intakeAirTemperature', '°C'),
-        column('c', 'inletTemperature', 'K'),
-        column('d', 'engineSpeed', 'rpm'),
-        column('e', 'lambda', 'λ'),
-      ],
-      show,
-    );
-    expect(panels.map(({ unit, columns }) => [unit, columns.length])).toEqual([
-      ['hp', 1],
-      ['°F', 2],
-      ['rpm', 1],
-    ]);
+  it('are drawn in the chosen units, and what has none as it is written', () => {
+    const unit = (quantity: Parameters<typeof columnUnit>[0]['quantity'], unitText: string | null) =>
+      columnUnit({ quantity, unitText }, show);
+    expect(unit('power', 'kW')).toBe('hp');
+    expect(unit('intakeAirTemperature', '°C')).toBe('°F');
+    expect(unit('engineSpeed', 'rpm')).toBe('rpm');
+    expect(unit('airMassFlow', 'kg/h')).toBe('kg/h');
+    expect(unit(null, 'V')).toBeNull();
+    expect(shownIn('K', '', true, show)).toMatchObject({ text: '°F' });
+    expect(shownIn('K', '', true, show).change(10)).toBeCloseTo(18);
+    expect(shownIn(null, 'kg·m⁻⁷', false, show)).toMatchObject({ text: 'kg·m⁻⁷' });
   });
 
   it('place the window on the log’s own clock', () => {

@@ -6,6 +6,7 @@ import { z } from 'zod';
 import type { Access } from '@gezeit/contract';
 import type { DayHub } from '../day/day-hub.js';
 import type { ImportJobs } from '../import/import-jobs.js';
+import type { KeptSamples } from '../store/kept-samples.js';
 import type { Staging } from '../staging/staging.js';
 import type { WorkerPools } from '../work/worker-pools.js';
 
@@ -16,6 +17,7 @@ export interface Services {
   imports: ImportJobs;
   staging: Staging;
   days: DayHub;
+  keptSamples: KeptSamples;
   log: Logger;
   version: string;
 }

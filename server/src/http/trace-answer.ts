@@ -12,9 +12,11 @@ export interface TraceSeries {
 export function between(series: TraceSeries, fromS = -Infinity, toS = Infinity): TraceSeries {
   if (fromS === -Infinity && toS === Infinity) return series;
   const { column, timeS, values } = series;
-  const first = timeS.findIndex((at) => at >= fromS);
-  const last = timeS.findLastIndex((at) => at <= toS);
-  if (first < 0 || last < 0) return { column, timeS: new Float64Array(), values: new Float64Array() };
+  let first = 0;
+  while (first < timeS.length && !(timeS[first]! >= fromS)) first += 1;
+  let last = timeS.length - 1;
+  while (last >= 0 && !(timeS[last]! <= toS)) last -= 1;
+  if (first === timeS.length || last < 0) return { column, timeS: new Float64Array(), values: new Float64Array() };
   const [a, b] = [Math.max(0, first - 1), last + 2];
   return { column, timeS: timeS.subarray(a, b), values: values.subarray(a, b) };
 }

@@ -111,6 +111,7 @@ const WRITERS: { [P in EditablePart]: (manager: EntityManager, programmeId: stri
   plan: inRest('plan'),
   assumptions: inRest('assumptions'),
   channels: inRest('channels'),
+  traceViews: inRest('traceViews'),
 };
 
 async function writeCell(manager: EntityManager, id: string, { id: _key, ...cell }: CellFields): Promise<void> {

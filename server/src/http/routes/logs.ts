@@ -3,8 +3,7 @@ import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
 import { missing } from '@gezeit/core';
 import { z } from 'zod';
-import { Log, type TraceRow } from '../../database/entities.js';
-import { bufferToSamples } from '../../store/samples.js';
+import { Log, Trace } from '../../database/entities.js';
 import { idParams, route } from '../route.js';
 import { between, encodeTraces, reduceSeries } from '../trace-answer.js';
 
@@ -13,6 +12,8 @@ const traceQuery = z.object({
   columns: z.string().min(1),
   /** Stretches into which a long record is reduced; each keeps its lowest and highest sample. */
   points: z.coerce.number().int().min(10).max(20_000).default(1200),
+  /** Every sample of the stretch, not reduced: what a table of the data is made of. */
+  whole: z.stringbool().default(false),
   /** Only what lies between these, s on the log's clock; each side may be open. */
   fromS: z.coerce.number().optional(),
   toS: z.coerce.number().optional(),
@@ -29,22 +30,20 @@ export const logRoutes = [
     params: idParams,
     query: traceQuery,
     answer: 'application/octet-stream',
-    async handle({ params, query, services: { database } }) {
-      const log = await database.manager.findOneBy(Log, { id: params.id });
+    async handle({ params, query, services: { database, keptSamples: kept } }) {
+      const { manager } = database;
+      const log = await manager.findOne(Log, { where: { id: params.id }, select: { id: true, rowCount: true } });
       if (!log) throw noLog();
       const wanted = query.columns.split(',');
-      // Straight from the driver: the mapper copies and compares whole blobs.
-      const marks = wanted.map(() => '?').join(', ');
-      const rows = `SELECT "id", "position", "samples" FROM "trace" WHERE "logId" = ? AND ("position" = 0 OR "id" IN (${marks}))`;
-      const traces = await database.manager.query<Pick<TraceRow, 'id' | 'position' | 'samples'>[]>(rows, [log.id, ...wanted]);
-      const time = traces.find(({ position }) => position === 0);
-      if (!wanted.every((id) => traces.some((trace) => trace.id === id)))
+      const columns = await manager.find(Trace, { where: { logId: log.id }, select: { id: true, position: true } });
+      if (!wanted.every((id) => columns.some((column) => column.id === id)))
         throw missing('A column is not in this log.', 'Open the programme again.');
-      const count = log.rowCount;
-      const timeS = time ? bufferToSamples(time.samples) : Float64Array.from({ length: count }, (_, i) => i);
+      const clock = columns.find(({ position }) => position === 0);
+      const samples = await kept.of(manager, [...new Set([...(clock ? [clock.id] : []), ...wanted])]);
+      const timeS = clock ? samples.get(clock.id)! : Float64Array.from({ length: log.rowCount }, (_, i) => i);
       const series = wanted.map((id) => {
-        const { samples } = traces.find((trace) => trace.id === id)!;
-        return reduceSeries(between({ column: id, timeS, values: bufferToSamples(samples) }, query.fromS, query.toS), query.points);
+        const stretch = between({ column: id, timeS, values: samples.get(id)! }, query.fromS, query.toS);
+        return reduceSeries(stretch, query.whole ? Infinity : query.points);
       });
       return { type: 'application/octet-stream', body: encodeTraces(log.id, series) };
     },

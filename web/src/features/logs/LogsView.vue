@@ -10,7 +10,7 @@ import { useProgramme } from '../../model/programme-store.js';
 import { useStaged } from '../../model/staged-store.js';
 import { useSelection } from '../../model/use-selection.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import LogTraces from './LogTraces.vue';
+import TraceDesk from './desk/TraceDesk.vue';
 import PullTable from './PullTable.vue';
 import ReadReport from './ReadReport.vue';
 
@@ -62,37 +62,32 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
       </p>
     </template>
     <TideStrip v-else :tide="view.tide" :time-zone="timeZone" />
-    <div v-if="!next" class="desk">
+    <template v-if="!next">
+      <TraceDesk v-if="logs.length > 0" :key="view.logs[0]?.columns[0]?.id" class="traces" />
+      <p v-else class="muted">There is no log of pull {{ pull }}: its figures were typed, or nothing was logged.</p>
       <PullTable class="table" />
-      <section class="log">
-        <div v-if="log" class="devices" role="group" aria-label="Logs of this pull">
-          <b>Pull {{ pull }}</b>
+      <section v-if="log" class="log">
+        <div class="devices" role="group" aria-label="Logs of this pull">
+          <b>Files of pull {{ pull }}</b>
           <button v-for="entry in logs" :key="entry.id" type="button" :aria-pressed="entry.id === log.id" @click="choose(entry)">
             {{ entry.device }}
           </button>
           <Button size="small" text label="Add files" @click="picker?.click()" />
           <a class="file" :href="`/api/logs/${log.id}/original`" download>{{ log.file }}</a>
         </div>
-        <LogTraces v-if="log" :key="`${log.id}/${log.columns[0]?.id}`" :log="log" :finding="finding" :detail="detail" />
-        <p v-else class="muted">There is no log of pull {{ pull }}: its figures were typed, or nothing was logged.</p>
-        <ReadReport v-if="log" :log="log" :logs="logs" :finding="finding" :detail="detail" />
+        <ReadReport :log="log" :logs="logs" :finding="finding" :detail="detail" />
       </section>
-    </div>
+    </template>
   </div>
 </template>
 
 <style scoped>
-.desk {
-  display: grid;
-  grid-template-columns: minmax(34rem, 1.05fr) minmax(28rem, 1fr);
-  gap: 1.6rem;
-  margin-top: 0.7rem;
-  padding-top: 0.7rem;
-  border-top: 1px solid var(--line);
-}
 .table,
 .log {
   min-width: 0;
+  margin-top: 0.7rem;
+  padding-top: 0.7rem;
+  border-top: 1px solid var(--line);
 }
 .devices {
   display: flex;
@@ -116,10 +111,5 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
 .file {
   margin-left: auto;
   font-size: 13px;
-}
-@media (max-width: 1100px) {
-  .desk {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

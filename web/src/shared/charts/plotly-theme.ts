@@ -21,8 +21,6 @@ function axis(tokens: Tokens): Partial<LayoutAxis> {
   };
 }
 
-const AXES = ['xaxis', 'yaxis', 'xaxis2', 'yaxis2', 'yaxis3', 'yaxis4'] as const;
-
 /** The one layout of every chart, with a chart's own on top. */
 export function plotlyLayout(tokens: Tokens, own: Partial<Layout>, height: number): Partial<Layout> {
   const layout: Partial<Layout> = {
@@ -37,9 +35,9 @@ export function plotlyLayout(tokens: Tokens, own: Partial<Layout>, height: numbe
     hoverlabel: { bgcolor: tokens.surface, bordercolor: tokens.line, font: { size: 13, color: tokens.ink } },
     ...own,
   };
-  for (const name of AXES) {
+  const axes = new Set(['xaxis', 'yaxis', ...Object.keys(own).filter((name) => /^[xy]axis\d*$/.test(name))]) as Set<'xaxis' | 'yaxis'>;
+  for (const name of axes) {
     const mine = own[name] as Partial<LayoutAxis> | undefined;
-    if (!mine && name !== 'xaxis' && name !== 'yaxis') continue;
     const base = axis(tokens);
     layout[name] = { ...base, ...mine, title: { ...base.title, ...(mine?.title as object) } } as LayoutAxis;
   }
