@@ -73,6 +73,9 @@ describe('a programme that is opened', () => {
   });
 });
 
+/** A programme that no other test changes at the same time: an undo would take that back. */
+const OWN = () => inject('demo')['runners-and-map']!;
+
 describe('a change of a programme', () => {
   it('is stored one after the other, each from what the one before has left', async () => {
     const id = await newProgramme('Changed twice');
@@ -146,7 +149,7 @@ describe('a change of a programme', () => {
   });
 
   it('leaves a pull out and takes that back, the findings following', async () => {
-    const programme = await opened(inject('airbox'));
+    const programme = await opened(OWN());
     const used = () => programme.view!.findings.pulls.filter(({ status }) => status === 'used').length;
     const before = used();
     const measured = programme.view!.findings.pulls.find(({ status }) => status === 'used')!.id;
@@ -161,7 +164,7 @@ describe('a change of a programme', () => {
   });
 
   it('answers for the programme it was made in, not for the one that is open by then', async () => {
-    const programme = await opened(inject('airbox'));
+    const programme = await opened(OWN());
     const pull = programme.view!.findings.pulls.find(({ status }) => status === 'used')!.id;
     const release = at.line.hold(/PATCH/);
     const excluding = programme.exclude(pull, 'slow');
@@ -170,7 +173,7 @@ describe('a change of a programme', () => {
     release();
     expect(await excluding).toBeNull();
     expect(titleOf(programme)).toBe('Opened while it was slow');
-    await opened(inject('airbox'));
+    await opened(OWN());
     await programme.undo();
   });
 });
