@@ -37,6 +37,7 @@ const VIEWS: { name: string; path: (id: string, page: Page) => string | Promise<
     path: (id) => `/programmes/${id}/verdict?pull=p02`,
     charts: ['estimates', 'tide', 'levelling', 'curves', 'choices', 'split'],
   },
+  { name: 'Sheet', path: (id) => `/programmes/${id}/sheet`, charts: [] },
   { name: 'Sort', path: (_, page) => dropped(page), charts: [] },
   { name: 'Not found', path: () => '/nothing-here', charts: [] },
 ];

@@ -93,7 +93,7 @@ export async function programmeId(page: Page, title: string): Promise<string> {
 export async function openStep(
   page: Page,
   title: string,
-  step: 'question' | 'bench' | 'plan' | 'day' | 'logs' | 'verdict',
+  step: 'question' | 'bench' | 'plan' | 'day' | 'logs' | 'verdict' | 'sheet',
   query = '',
 ): Promise<void> {
   await page.goto(`/programmes/${await programmeId(page, title)}/${step}${query}`);

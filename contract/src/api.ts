@@ -1,3 +1,5 @@
+import { fixedEntrySchema } from './sheet.js';
+import { tideSchema } from './tide.js';
 import { traceViewsSchema } from './trace-views.js';
 import { z } from './zod.js';
 import { ASSUMPTION_KEYS, changedAssumptionsSchema } from './assumptions.js';
@@ -68,6 +70,8 @@ export const boardEntrySchema = z.object({
   /** What the plan could resolve, where nothing has run; per cent. */
   plannedResolvablePct: z.number().nullable(),
   answers: z.array(boardAnswerSchema),
+  /** Fixed findings, and how many of them something has changed under. */
+  fixed: z.object({ count: z.number(), outOfDate: z.number() }),
   /** Answers of the programme that this one repeats. */
   earlierAnswers: z.array(boardAnswerSchema),
   /** What is still open, by step. */
@@ -79,31 +83,6 @@ export const boardEntrySchema = z.object({
 export const boardSchema = z.object({ programmes: z.array(boardEntrySchema) });
 export type BoardEntry = z.infer<typeof boardEntrySchema>;
 export type Board = z.infer<typeof boardSchema>;
-
-/** One stretch of the tide strip's water line: start-of-pull temperature above ambient, or what stands in for it. */
-export const tideStretchSchema = z.object({
-  kind: z.enum(['logged', 'fitted']),
-  /** Milliseconds since 1970, and kelvin above ambient. */
-  atMs: z.array(z.number()),
-  valueK: z.array(z.number()),
-});
-export const tidePullSchema = z.object({
-  id: z.string(),
-  setup: z.string(),
-  kind: z.string(),
-  status: z.enum(['used', 'excluded']),
-  startMs: z.number(),
-  endMs: z.number(),
-  startK: z.number().nullable(),
-  endK: z.number().nullable(),
-});
-export const tideSchema = z.object({
-  source: z.enum(['intakeAir', 'coolant', 'pulls']),
-  sourceText: z.string(),
-  pulls: z.array(tidePullSchema),
-  stretches: z.array(tideStretchSchema),
-});
-export type Tide = z.infer<typeof tideSchema>;
 
 export const pullDetailSchema = z.object({
   id: z.string(),
@@ -309,6 +288,7 @@ export const programmeViewSchema = z.object({
   vehicleSharedBy: sharedBySchema,
   cellsSharedBy: sharedBySchema,
   evidence: z.array(evidenceSchema),
+  fixed: z.array(fixedEntrySchema),
   attachments: z.array(attachmentSchema),
   gaps: z.array(z.object({ step: z.enum(['question', 'bench']), field: z.string(), text: z.string() })),
   version: z.number(),

@@ -8,6 +8,8 @@ export * from './curves.js';
 export * from './plan.js';
 export * from './day.js';
 export * from './access.js';
+export * from './tide.js';
+export * from './sheet.js';
 export * from './trace-views.js';
 export * from './api.js';
 export { z } from './zod.js';

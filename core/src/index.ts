@@ -206,3 +206,8 @@ export { type PullCheck, pullChecks } from './day/pull-checks.js';
 export { channelZeros } from './day/pressure-zero.js';
 export { admit, checkedOf, leftUndone, oneWayFrom, openItems, readyForFirstPull } from './day/admit.js';
 export { lacksWeather, nextPullId, pullStart } from './day/pull-start.js';
+export { pullReasonWord } from './words/pull-reason.js';
+export { sheetOf, type Sheet, type SheetRow } from './sheet/sheet.js';
+export { type Statement } from './sheet/statements.js';
+export { differingFigures } from './sheet/check-again.js';
+export { inputWord } from './words/input-words.js';

@@ -56,10 +56,11 @@ describe('every route', () => {
         : route.path === '/api/profiles/:id'
           ? await savedProfile()
           : { id: route.path.startsWith('/api/logs') ? programme.logs[0]!.id : programme.id };
+    const key = route.path.includes('/fixed/:key') ? await fixedFinding() : 'kept-1';
     const path = route.path
       .replace(':id', id)
       .replace(':pull', programme.bundle.pulls[1]!.id)
-      .replace(':key', 'kept-1')
+      .replace(':key', key)
       .replace(':device', 'folder-9')
       .slice(1);
     if (route.path.endsWith('/undo')) await json(`api/programmes/${programme.id}/pulls/p02`, send('PATCH', { excluded: 'to be undone' }));
@@ -109,6 +110,12 @@ describe('every route', () => {
   });
 });
 
+/** A fixed finding of the programme: its key. */
+async function fixedFinding(): Promise<string> {
+  const { body } = await json(`api/programmes/${programme.id}/fixed`, send('POST', { why: 'for the test of routes' }));
+  return programmeChangedSchema.parse(body).fixed[0]!.id;
+}
+
 const BEGUN = { kind: 'begun', day: '2026-06-11', pulls: [{ setup: 'A', kind: 'measured', atMin: 0 }], fitted: 'A' };
 
 /** How much a raw answer holds; of one that goes on for ever, how much its first piece does. */
@@ -136,6 +143,7 @@ const BODIES: Record<string, () => unknown> = {
   'post /api/programmes/:id/revalidations': () => ({}),
   'post /api/programmes/:id/pulls/:pull/amendments': () => ({ why: 'read again', aborted: false }),
   'post /api/programmes/:id/evidence': () => evidenceOfTest('kept-1'),
+  'post /api/programmes/:id/fixed': () => ({ why: 'for the test of routes' }),
   'patch /api/programmes/:id/pulls/:pull/alignment': () => ({
     file: programme.bundle.pulls[1]!.logs.find(({ file }) => file !== leadOf(programme.bundle.pulls[1]!.id))!.file,
     offsetS: 1.5,

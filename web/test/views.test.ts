@@ -11,7 +11,7 @@ import AnswerList from '../src/features/verdict/AnswerList.vue';
 import CloudList from '../src/features/verdict/CloudList.vue';
 import VerdictView from '../src/features/verdict/VerdictView.vue';
 import { answerFigure } from '../src/shared/answer-figure.js';
-import { reasonWord } from '../src/shared/reason-words.js';
+import { pullReasonWord } from '@gezeit/core';
 import { Show } from '../src/shared/units/show.js';
 import { useImport } from '../src/model/import-store.js';
 import { useNewProgramme } from '../src/model/new-programme-store.js';
@@ -108,7 +108,7 @@ describe.each(EVERY)('$folder in $name units', ({ folder, name, units }) => {
       // Conditioning and other kinds are told by their kind, everything else by why it does not count.
       if (pull.status === 'excluded')
         expect(
-          pull.reasons.some((reason) => said.includes(reasonWord(reason))),
+          pull.reasons.some((reason) => said.includes(pullReasonWord(reason))),
           `${pull.id}: ${said}`,
         ).toBe(true);
     }

@@ -48,6 +48,21 @@ export interface EvidenceRow {
   body: string;
 }
 
+/** Answers that were fixed; the body is the file that it is in a bundle, byte for byte. */
+export interface FixedFindingRow {
+  id: string;
+  programmeId: string;
+  key: string;
+  removed: boolean;
+  at: string;
+  by: string;
+  why: string;
+  /** Digests of what it was made from, as JSON: looked at without the body. */
+  inputs: string;
+  digest: string;
+  body: string;
+}
+
 /** A file of a bundle beside its description, logs and evidence: a photo, a sheet, notes. */
 export interface AttachmentRow {
   id: string;
@@ -217,6 +232,24 @@ export const EvidenceEntity = new EntitySchema<EvidenceRow>({
   indices: [{ columns: ['programmeId', 'key'], unique: true }],
 });
 
+export const FixedFindingEntity = new EntitySchema<FixedFindingRow>({
+  name: 'fixed_finding',
+  columns: {
+    id: uuid,
+    programmeId: { type: 'varchar' },
+    key: text,
+    removed: { type: 'boolean' },
+    at: text,
+    by: text,
+    why: text,
+    inputs: text,
+    digest: text,
+    body: text,
+  },
+  relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ columns: ['programmeId', 'key'], unique: true }],
+});
+
 export const AttachmentEntity = new EntitySchema<AttachmentRow>({
   name: 'attachment',
   columns: {
@@ -366,6 +399,7 @@ export const ENTITIES = [
   Change,
   EvidenceEntity,
   AttachmentEntity,
+  FixedFindingEntity,
   DayEventEntity,
   DayDeviceEntity,
 ];

@@ -14,6 +14,7 @@ import { editingRoutes } from './routes/editing.js';
 import { evidenceRoutes } from './routes/evidence.js';
 import { importRoutes } from './routes/imports.js';
 import { profileRoutes } from './routes/profiles.js';
+import { sheetRoutes } from './routes/sheet.js';
 import { stagingRoutes } from './routes/staging.js';
 import { libraryRoutes } from './routes/library.js';
 import { logRoutes } from './routes/logs.js';
@@ -29,6 +30,7 @@ export const ROUTES: Route[] = [
   ...editingRoutes,
   ...dayRoutes,
   ...evidenceRoutes,
+  ...sheetRoutes,
   ...libraryRoutes,
   ...logRoutes,
   ...importRoutes,

@@ -7,6 +7,7 @@ import { Change, Log, Programme, Trace, type ProgrammeRow } from '../database/en
 import { attachmentsOf } from '../store/attachments.js';
 import { cellsOf } from '../store/cells.js';
 import { programmesInCell, programmesOnVehicle } from '../store/library.js';
+import { fixedCounts, fixedEntries } from '../analysis/fixed-findings.js';
 import { stampOf } from '../store/stamp.js';
 import { findProgramme } from '../store/load-bundle.js';
 import { isReadAs } from '../store/reread-logs.js';
@@ -31,6 +32,7 @@ export async function boardEntry(room: AnalysisRoom, row: ProgrammeRow): Promise
     lastPullAt: pulls.map(({ startedAt }) => startedAt).sort((a, b) => Date.parse(b) - Date.parse(a))[0] ?? null,
     plannedResolvablePct: null,
     answers: [],
+    fixed: await fixedCounts(room.database.manager, state),
     earlierAnswers: (programme.revalidates?.answers ?? []).map(({ candidate, candidateName, power, pct, low, high }) => ({
       candidate,
       candidateName,
@@ -100,6 +102,7 @@ export async function programmeChanged(services: Services, id: string): Promise<
     vehicleSharedBy: (await programmesOnVehicle(manager, row.vehicleId)).filter((other) => other.id !== id),
     cellsSharedBy: inCells.filter((other, i) => other.id !== id && inCells.findIndex((same) => same.id === other.id) === i),
     evidence: [...state.evidence],
+    fixed: await fixedEntries(manager, state),
     attachments: await attachmentsOf(manager, id),
     gaps: programmeGaps(bundle),
     version: row.version,

@@ -15,6 +15,7 @@ import { carryOver } from './carry-over.js';
 import { stateOf } from '../analysis/programme-state.js';
 import { bundleDigest, sha256 } from '../store/digest.js';
 import { evidenceFile, readEvidence } from '../store/evidence.js';
+import { fixedFile, readFixed, storeFixed } from '../store/fixed-findings.js';
 import { storeBundle, type OriginalFile } from '../store/store-bundle.js';
 
 export type ImportOutcome = NonNullable<ImportState['outcome']>;
@@ -48,12 +49,18 @@ export async function importBundle(
       ? carryOver({ bundle: received, logs: digests }, await stateOf(database.manager, earlier))
       : { bundle: received, notes: [] };
   const { evidence, unread } = readEvidence(files);
+  const fixed = readFixed(files);
   const { tables, originals } = await readLogs(bundle, files, digests, (done, of, file) => onProgress('reading', done / of, file));
   onProgress('judging', 0, 'finding pulls and comparing setups');
   const measured = measurePulls(bundle, tables);
   const analysis = analyseMeasured(bundle, measured, evidence);
   onProgress('storing', 0, 'writing everything at once');
-  const known = new Set([...evidence.map(({ id }) => evidenceFile(id)), ...originals.keys(), 'gezeit.json']);
+  const known = new Set([
+    ...evidence.map(({ id }) => evidenceFile(id)),
+    ...fixed.map((entry) => fixedFile(entry.fixed.id)),
+    ...originals.keys(),
+    'gezeit.json',
+  ]);
   const attachments = new Map<string, OriginalFile>();
   for (const file of files.names) if (!known.has(file)) attachments.set(file, await packed(files.read(file), digests.get(file)!));
   const programmeId = await database.write(async (manager) => {
@@ -70,6 +77,7 @@ export async function importBundle(
       lineage: asVersion ? earlier.lineage : null,
       version: asVersion ? earlier.version + 1 : 1,
     });
+    for (const entry of fixed) await storeFixed(manager, id, entry.fixed, entry.body);
     const state = { id, bundle, logs: new Map([...originals].map(([file, log]) => [file, log.sha256])), evidence };
     const digestOf = pullDigests(state);
     await keepProducts(manager, id, 'pull', new Map(measured.map((pull) => [digestOf.get(pull.id)!, pull])), [...digestOf.values()]);

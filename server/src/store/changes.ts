@@ -1,13 +1,13 @@
 import { conflict, missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import type { Database } from '../database/database.js';
-import { AttachmentEntity, Change, EvidenceEntity, Programme, Pull, type ChangeRow } from '../database/entities.js';
+import { AttachmentEntity, Change, EvidenceEntity, FixedFindingEntity, Programme, Pull, type ChangeRow } from '../database/entities.js';
 import { findProgramme } from './load-bundle.js';
 import { undoEdit } from './parts.js';
 
 /** A change as it is recorded; before and after are what the undo needs. */
 export interface RecordedChange {
-  kind: 'pull-excluded' | 'pull-amended' | 'files-added' | 'log-aligned' | 'edit' | 'evidence' | 'attachment' | 'archived';
+  kind: 'pull-excluded' | 'pull-amended' | 'files-added' | 'log-aligned' | 'edit' | 'evidence' | 'fixed' | 'attachment' | 'archived';
   subject: string;
   before: unknown;
   after: unknown;
@@ -71,6 +71,8 @@ const UNDO: Record<Exclude<RecordedChange['kind'], MadeElsewhere>, Undo> = {
   edit: undoEdit,
   evidence: (manager, { programmeId, subject, before }) =>
     manager.update(EvidenceEntity, { programmeId, key: subject }, { removed: JSON.parse(before) as boolean }),
+  fixed: (manager, { programmeId, subject, before }) =>
+    manager.update(FixedFindingEntity, { programmeId, key: subject }, { removed: JSON.parse(before) as boolean }),
   attachment: (manager, { programmeId, subject, before }) =>
     manager.update(AttachmentEntity, { programmeId, file: subject }, { removed: JSON.parse(before) as boolean }),
   archived: (manager, { programmeId, before }) =>

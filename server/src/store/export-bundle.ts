@@ -6,10 +6,11 @@ import { ZipFile } from 'yazl';
 import { safePath } from '../bundle/bundle-files.js';
 import { AttachmentEntity, Log } from '../database/entities.js';
 import { evidenceFile, evidenceOf } from './evidence.js';
+import { fixedFiles } from './fixed-findings.js';
 import { loadBundle } from './load-bundle.js';
 
 /**
- * A programme as a bundle (.zip): its description, its logs and attachments byte for byte, and its evidence. The files are read and packed
+ * A programme as a bundle (.zip): its description, its logs and attachments byte for byte, its evidence and its fixed findings. The files are read and packed
  * while they are sent, one at a time.
  * @throws GezeitError `not-found`.
  */
@@ -37,6 +38,7 @@ export async function exportBundle(manager: EntityManager, id: string): Promise<
         );
       });
   for (const entry of evidence) zip.addBuffer(jsonOf(entry), evidenceFile(entry.id));
+  for (const [file, body] of await fixedFiles(manager, id)) zip.addBuffer(Buffer.from(body), file);
   zip.end();
   return new Readable().wrap(zip.outputStream);
 }

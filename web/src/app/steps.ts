@@ -9,4 +9,5 @@ export const STEP_VIEWS: Record<StepName, () => Promise<Component>> = {
   day: () => import('../features/day/DayView.vue'),
   logs: () => import('../features/logs/LogsView.vue'),
   verdict: () => import('../features/verdict/VerdictView.vue'),
+  sheet: () => import('../features/sheet/SheetView.vue'),
 };

@@ -6,6 +6,7 @@ export const STEP_TITLES = {
   day: 'Day',
   logs: 'Logs',
   verdict: 'Verdict',
+  sheet: 'Sheet',
 } as const;
 export type StepName = keyof typeof STEP_TITLES;
 export const STEP_NAMES = Object.keys(STEP_TITLES) as StepName[];

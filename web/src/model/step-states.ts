@@ -50,4 +50,11 @@ export const STEP_STATES: Record<StepName, (view: ProgrammeView) => StepStanding
     const open = comparisons.filter(({ verdict }) => verdict.power === 'not-resolved' || verdict.power === 'withheld').length;
     return open === 0 ? { state: 'done', why: 'answered' } : { state: 'gap', why: `${open} of ${comparisons.length} not answered` };
   },
+  sheet({ fixed, findings }) {
+    if (findings.comparisons.length === 0) return { state: 'nothing', why: 'nothing is answered yet' };
+    if (fixed.length === 0) return { state: 'under way', why: 'not fixed' };
+    return fixed[0]!.changed.length > 0
+      ? { state: 'gap', why: 'what was fixed last is out of date' }
+      : { state: 'done', why: `fixed, ${fixed.length === 1 ? 'once' : `${fixed.length} times`}` };
+  },
 };

@@ -3,6 +3,7 @@ import { SharedCellsAndEvidence1795689180000 } from './0002-shared-cells-and-evi
 import { Days1795775580000 } from './0003-days.js';
 import { Products1795861980000 } from './0004-products.js';
 import { DeviceProfiles1796036580000 } from './0005-device-profiles.js';
+import { FixedFindings1796122980000 } from './0006-fixed-findings.js';
 
 /** Every change of the database's shape, oldest first. */
 export const MIGRATIONS = [
@@ -11,4 +12,5 @@ export const MIGRATIONS = [
   Days1795775580000,
   Products1795861980000,
   DeviceProfiles1796036580000,
+  FixedFindings1796122980000,
 ];

@@ -145,6 +145,10 @@ function saveCsv(): void {
               {{ entry.vehicle }} · {{ entry.cell }} · {{ day(entry.lastPullAt)
               }}<template v-if="entry.pullsDriven > 0"> · {{ entry.pullsUsed }} of {{ entry.pullsDriven }} pulls used</template
               ><template v-if="entry.version > 1"> · version {{ entry.version }}</template
+              ><template v-if="entry.fixed.count > 0">
+                · {{ entry.fixed.count }} fixed<b v-if="entry.fixed.outOfDate > 0" class="gap"
+                  >, {{ entry.fixed.outOfDate }} out of date</b
+                ></template
               ><template v-if="entry.gaps.length">
                 · <span class="gap" :title="entry.gaps.join(' ')">{{ entry.gaps.length }} open</span></template
               >

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
-import { reasonWord } from '../../shared/reason-words.js';
+import { pullReasonWord } from '@gezeit/core';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { drawn as inUnit } from '../../shared/units/show.js';
@@ -86,14 +86,14 @@ const sentence = computed(() => {
   if (isLive.value) return `Pull ${id} under way.`;
   if (aborted) return `Pull ${id} aborted: kept, not counted; it heats and teaches the car all the same.`;
   if (typed) {
-    const missing = (day.leftOut.get(id) ?? []).map(reasonWord);
+    const missing = (day.leftOut.get(id) ?? []).map(pullReasonWord);
     const counts = kind !== 'measured' ? '' : missing.length > 0 ? ` Left out: ${missing.join(', ')}.` : ' It counts.';
     return `Pull ${id}: figures typed from the cell’s screen.${counts}`;
   }
   if (checks.value.length === 0) return `Pull ${id}: no file yet.`;
   if (bad.value.length > 0 && kind === 'measured') return `Pull ${id} is no good: ${bad.value.map(({ detail: text }) => text).join('; ')}.`;
   const reasons = day.leftOut.get(id);
-  if (kind === 'measured' && reasons) return `Pull ${id} left out: ${reasons.map(reasonWord).join(', ')}.`;
+  if (kind === 'measured' && reasons) return `Pull ${id} left out: ${reasons.map(pullReasonWord).join(', ')}.`;
   return kind === 'measured' ? `Pull ${id} counts.` : `Pull ${id}: ${kind}, never compared.`;
 });
 const STATES = { good: 'good', bad: 'bad', note: 'note', unknown: 'not logged' };

@@ -9,7 +9,7 @@ import { useExclusion } from '../../model/exclusion-store.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useSelection } from '../../model/use-selection.js';
 import { AMENDED_WORDS, FLAG_WORDS } from '@gezeit/core';
-import { reasonWord } from '../../shared/reason-words.js';
+import { pullReasonWord } from '@gezeit/core';
 
 /** Every pull with its figures and flags; a row selects its pull everywhere. */
 const programme = useProgramme();
@@ -34,7 +34,7 @@ const rows = computed(() => {
       forced: pull.excluded === false,
       flagDetails: detail?.flags ?? [],
       // What leaves it out beside flags and a hand: flags stand as such already.
-      why: finding.reasons.filter((reason) => reason !== kind && reason !== byHand && !isFlag(reason)).map(reasonWord),
+      why: finding.reasons.filter((reason) => reason !== kind && reason !== byHand && !isFlag(reason)).map(pullReasonWord),
       amended: (pull.amended ?? []).map(({ what, by, why: reason }) => `${AMENDED_WORDS[what] ?? what}, by ${by}: ${reason}`).join('; '),
       badChance: detail?.badChance ?? null,
       style: programme.setupById.get(finding.setup)!,

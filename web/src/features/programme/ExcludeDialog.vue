@@ -5,7 +5,7 @@ import Dialog from 'primevue/dialog';
 import InputText from 'primevue/inputtext';
 import { computed, ref, shallowRef, watch } from 'vue';
 import type { ApiFailure } from '../../shared/api/client.js';
-import { reasonWord } from '../../shared/reason-words.js';
+import { pullReasonWord } from '@gezeit/core';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useExclusion } from '../../model/exclusion-store.js';
 import { useProgramme } from '../../model/programme-store.js';
@@ -58,7 +58,7 @@ async function decide(excluded: string | false | null): Promise<void> {
         <label for="exclude-reason">Reason</label>
         <InputText id="exclude-reason" v-model="reason" autofocus maxlength="300" autocomplete="off" />
       </template>
-      <p v-else>Because: {{ asked?.finding?.reasons.map(reasonWord).join(', ') }}.</p>
+      <p v-else>Because: {{ asked?.finding?.reasons.map(pullReasonWord).join(', ') }}.</p>
       <FailureNote v-if="failure" :failure="failure" />
       <div class="actions">
         <Button

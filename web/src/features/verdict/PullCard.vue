@@ -6,7 +6,7 @@ import SetupMark from '../../shared/ui/SetupMark.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import type { Cause } from '@gezeit/contract';
 import { AMENDED_WORDS, CAUSE_WORDS, FLAG_WORDS, signed } from '@gezeit/core';
-import { reasonWord } from '../../shared/reason-words.js';
+import { pullReasonWord } from '@gezeit/core';
 import { useAmendment } from '../../model/amendment-store.js';
 import { useExclusion } from '../../model/exclusion-store.js';
 import { useProgramme } from '../../model/programme-store.js';
@@ -56,7 +56,7 @@ const style = computed(() => programme.setupById.get(finding.value?.setup ?? '')
       {{ show.temperatureDifference(finding.intakeAirRiseK) }} {{ show.differenceUnit }}.
     </p>
     <p v-if="takenText" class="figures small">{{ takenText }}</p>
-    <p v-if="finding.reasons.length"><b>Not counted:</b> {{ finding.reasons.map(reasonWord).join(', ') }}.</p>
+    <p v-if="finding.reasons.length"><b>Not counted:</b> {{ finding.reasons.map(pullReasonWord).join(', ') }}.</p>
     <p v-for="(entry, i) in pull.amended ?? []" :key="i" class="small">
       Corrected afterwards ({{ AMENDED_WORDS[entry.what] ?? entry.what }}) by {{ entry.by }}: {{ entry.why }}
     </p>

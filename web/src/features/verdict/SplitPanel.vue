@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import type { Comparison, Contribution, EstimatePct } from '@gezeit/contract';
-import { CAUSE_WORDS, channelWord, ESTIMATE_WORDS, isPowerWithheld } from '@gezeit/core';
+import type { Comparison } from '@gezeit/contract';
+import { CAUSE_WORDS, channelWord } from '@gezeit/core';
 import { computed, useTemplateRef } from 'vue';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
-import IntervalScale, { type IntervalRow } from '../../shared/charts/IntervalScale.vue';
+import IntervalScale from '../../shared/charts/IntervalScale.vue';
+import { splitFigures, splitRows } from '../../parts/split-rows.js';
 import Term from '../../shared/ui/Term.vue';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
-import { withSign } from '../../shared/units/show.js';
 import { useWidth } from '../../shared/use-width.js';
 
 /** The split: what each step took out of the difference, from uncorrected to what is left at the same air. */
@@ -14,42 +14,7 @@ const props = defineProps<{ comparison: Comparison; smallest: number }>();
 const box = useTemplateRef<HTMLElement>('box');
 const width = useWidth(box, 300, 620);
 
-const figures = ({ pct, low, high }: EstimatePct) => `${withSign(pct, 1)} % (${withSign(low, 1)} to ${withSign(high, 1)})`;
-function end(label: string, estimate: EstimatePct | null): IntervalRow[] {
-  if (!estimate) return [];
-  return [
-    {
-      label,
-      value: estimate.pct,
-      low: estimate.low,
-      high: estimate.high,
-      strong: !isPowerWithheld(props.comparison),
-      text: figures(estimate),
-    },
-  ];
-}
-const known = (rows: readonly Contribution[]): IntervalRow[] =>
-  rows.flatMap(({ cause, pct, low, high }) =>
-    pct === null
-      ? []
-      : [{ label: CAUSE_WORDS[cause].label, value: pct, low: low!, high: high!, text: figures({ pct, low: low!, high: high! }) }],
-  );
-/** The rows of each step, between the numbers that it lies between. */
-const rows = computed(() => {
-  const { contributions, uncorrected, asRun, levelled, sameAir } = props.comparison;
-  const at = (cause: Contribution['cause']) => contributions.findIndex((row) => row.cause === cause);
-  const [start, charge, last] = [at('heatState'), at('chargeTemperature'), at('breathing')];
-  const weather = contributions[0]?.pct === null ? [] : [...end('uncorrected', uncorrected), ...known(contributions.slice(0, start))];
-  return [
-    ...weather,
-    ...end(ESTIMATE_WORDS.asRun.label, asRun),
-    ...known(contributions.slice(start, charge)),
-    ...end(ESTIMATE_WORDS.levelled.label, levelled),
-    ...known(contributions.slice(charge, last)),
-    ...end(ESTIMATE_WORDS.sameAir.label, sameAir),
-    ...known(contributions.slice(last)),
-  ];
-});
+const rows = computed(() => splitRows(props.comparison));
 const missing = computed(() => props.comparison.contributions.filter(({ pct }) => pct === null));
 const restsOn = computed(() =>
   props.comparison.contributions
@@ -61,7 +26,7 @@ const terms = computed(() => [...new Set(props.comparison.contributions.map(({ c
 const atEqualBoost = computed(() => {
   const isWithheld = props.comparison.confounds.some(({ code, withholds }) => code.startsWith('boost') && withholds.includes('power'));
   const row = props.comparison.contributions.find(({ cause }) => cause === 'chargeTemperature');
-  return isWithheld && row && row.pct !== null ? figures({ pct: row.pct, low: row.low!, high: row.high! }) : null;
+  return isWithheld && row && row.pct !== null ? splitFigures({ pct: row.pct, low: row.low!, high: row.high! }) : null;
 });
 const table = computed(() => [
   { header: 'row', values: props.comparison.contributions.map(({ cause }) => CAUSE_WORDS[cause].label) },

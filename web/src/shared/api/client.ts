@@ -13,11 +13,13 @@ import type {
   DeviceSetting,
   Edit,
   EvidenceDraft,
+  CheckedAgain,
   ImportState,
   ProgrammeChanged,
   Staged,
   StagedDecisions,
   RigCommand,
+  SheetSource,
   Vehicle,
   z,
 } from '@gezeit/contract';
@@ -136,6 +138,16 @@ export const api = {
     change('POST', `${programmePath(id)}/evidence`, (of) => of.programmeChangedSchema, evidence),
   removeEvidence: (id: string, key: string): Promise<ProgrammeChanged> =>
     change('DELETE', `${programmePath(id)}/evidence/${encodeURIComponent(key)}`, (of) => of.programmeChangedSchema),
+  sheet: (id: string, signal?: AbortSignal): Promise<SheetSource> =>
+    get(`${programmePath(id)}/sheet`, (of) => of.sheetSourceSchema, signal),
+  fixed: (id: string, key: string, signal?: AbortSignal): Promise<z.infer<Schemas['fixedAnswerSchema']>> =>
+    get(`${programmePath(id)}/fixed/${encodeURIComponent(key)}`, (of) => of.fixedAnswerSchema, signal),
+  fix: (id: string, why: string): Promise<ProgrammeChanged> =>
+    change('POST', `${programmePath(id)}/fixed`, (of) => of.programmeChangedSchema, { why }),
+  removeFixed: (id: string, key: string): Promise<ProgrammeChanged> =>
+    change('DELETE', `${programmePath(id)}/fixed/${encodeURIComponent(key)}`, (of) => of.programmeChangedSchema),
+  checkFixed: (id: string, key: string): Promise<CheckedAgain> =>
+    get(`${programmePath(id)}/fixed/${encodeURIComponent(key)}/check`, (of) => of.checkedAgainSchema),
   attach: async (id: string, file: File): Promise<string> => {
     const body = new FormData();
     body.append('file', file, file.name);

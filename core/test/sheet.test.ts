@@ -1,0 +1,191 @@
+import type { Bundle, Comparison, Findings, SheetSource } from '@gezeit/contract';
+import { describe, expect, it } from 'vitest';
+import {
+  analyseWithLeaning,
+  curvesOf,
+  differingFigures,
+  formatterFor,
+  inputWord,
+  judgeOf,
+  measurePulls,
+  PLAIN_FORMATTER,
+  QUESTION_LABELS,
+  sheetOf,
+  tideOf,
+  withWords,
+  type Sheet,
+} from '../src/index.js';
+import { tablesOf } from '../src/simulate/index.js';
+import { calibrationDay } from '../../bench/population.js';
+import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
+
+type Simulated = ReturnType<typeof buildDemo>['simulated'];
+
+function sourceOf(simulated: Simulated): SheetSource {
+  const { bundle } = simulated;
+  const tables = tablesOf(simulated);
+  const { findings, pulls } = analyseWithLeaning(bundle, tables);
+  return { bundle, findings, curves: curvesOf(judgeOf(bundle, measurePulls(bundle, tables))), tide: tideOf(pulls) };
+}
+
+const made = new Map<string, SheetSource>();
+/** Computed once a file: a day takes a while. */
+function source(name: string, make: () => Simulated): SheetSource {
+  if (!made.has(name)) made.set(name, sourceOf(make()));
+  return made.get(name)!;
+}
+const DAYS = [
+  ...DEMO_PROGRAMMES.map((programme) => [programme.folder, () => buildDemo(programme).simulated] as const),
+  ...Array.from(
+    { length: 20 },
+    (_, i) => [`day ${i + 1}`, () => calibrationDay(9100 + i, (['none', 'flow', 'heat'] as const)[i % 3]!).simulated] as const,
+  ),
+];
+const textsOf = (sheet: Sheet): string[] => [
+  ...sheet.answers.flatMap(({ question, word, sentence, behind }) => [question, word, sentence, ...behind]),
+  ...sheet.tested.flatMap(({ label, text }) => [label, text]),
+  ...sheet.parts.flatMap(({ lines }) => lines),
+  ...sheet.leftOut.map(({ text }) => text),
+  ...sheet.mayBeSaid.flatMap(({ short, full }) => [short, full]),
+  ...sheet.mayNotBeSaid,
+  ...sheet.clouds,
+  ...sheet.limits,
+  sheet.order,
+];
+/** Figures with a sign and a per cent sign, as they are printed. */
+const percentages = (text: string) => [...text.matchAll(/[+−]\d+\.\d(?=\s?%)/g)].map(([figure]) => figure);
+
+describe.each(DAYS)('the sheet of %s', (name, make) => {
+  it('says what its findings say, to the printed digit, and nothing that cannot be read', () => {
+    const given = source(name, make);
+    for (const comparison of given.findings.comparisons) {
+      const sheet = sheetOf(given, comparison, PLAIN_FORMATTER);
+      const texts = textsOf(sheet);
+      for (const text of texts) expect(text).not.toMatch(/undefined|NaN|null|\[object|Infinity|\{\{/);
+      comparison.answers.forEach((answer, i) => {
+        expect(answer.why.startsWith(sheet.answers[i]!.sentence)).toBe(true);
+        expect(sheet.answers[i]!.question).toContain(QUESTION_LABELS[answer.kind]);
+      });
+      const known = new Set(
+        comparison.answers.flatMap(({ estimate, low, high, why }) => [
+          ...[estimate, low, high].flatMap((value) => (value === null ? [] : [PLAIN_FORMATTER.percent(value).replace(/\s?%/, '')])),
+          ...percentages(why),
+        ]),
+      );
+      for (const statement of sheet.mayBeSaid) for (const figure of percentages(statement.full)) expect(known).toContain(figure);
+    }
+  });
+
+  it('lets be said only what is answered, each with its conditions, and lists every other question among what may not', () => {
+    const given = source(name, make);
+    for (const comparison of given.findings.comparisons) {
+      const { mayBeSaid, mayNotBeSaid, candidate } = sheetOf(given, comparison, PLAIN_FORMATTER);
+      const answered = comparison.answers.filter(({ answer }) => answer !== 'withheld' && answer !== 'not-resolved');
+      expect(mayBeSaid.length).toBeLessThanOrEqual(candidate.bound ? 0 : answered.length);
+      for (const { full } of mayBeSaid) {
+        expect(full).toContain(given.bundle.vehicle.name);
+        expect(full).toMatch(/\d+ and \d+ pulls\./);
+      }
+      for (const { answer, kind } of comparison.answers) {
+        if (answer === 'withheld') expect(mayNotBeSaid.join('\n')).toContain(`Nothing on “${QUESTION_LABELS[kind]}”`);
+        if (answer === 'not-resolved') expect(mayNotBeSaid.join('\n')).toContain(`Neither yes nor no on “${QUESTION_LABELS[kind]}”`);
+      }
+      expect(mayNotBeSaid.join('\n')).toContain('other cars');
+      expect(mayNotBeSaid.join('\n')).toContain('law of the place');
+    }
+  });
+});
+
+describe('what may be said', () => {
+  it('holds the truth: “at least” on simulated days whose effect is known', () => {
+    let [said, wrong] = [0, 0];
+    for (let i = 0; i < 20; i += 1) {
+      const day = calibrationDay(9100 + i, (['none', 'flow', 'heat'] as const)[i % 3]!);
+      const { findings } = source(`day ${i + 1}`, () => day.simulated);
+      const [comparison] = findings.comparisons;
+      const [answer] = comparison!.answers;
+      if (!answer || !['gain', 'loss'].includes(answer.answer) || answer.low === null || answer.high === null) continue;
+      said += 1;
+      const truthPct = 100 * Math.expm1(day.truth.levelled);
+      if (answer.answer === 'gain' ? truthPct < answer.low : truthPct > answer.high) wrong += 1;
+    }
+    expect(said).toBeGreaterThan(3);
+    expect(wrong).toBeLessThanOrEqual(1);
+  });
+
+  it('is nothing of a bound, nor where power is withheld', () => {
+    const given = source(
+      'water-cooler-and-fuel',
+      () => buildDemo(DEMO_PROGRAMMES.find(({ folder }) => folder === 'water-cooler-and-fuel')!).simulated,
+    );
+    const [comparison] = given.findings.comparisons;
+    const power = sheetOf(given, comparison!, PLAIN_FORMATTER);
+    expect(power.mayBeSaid.some(({ full }) => /mean power/.test(full))).toBe(false);
+    expect(power.mayNotBeSaid[0]).toMatch(/^Nothing on “/);
+    const bound: Bundle = {
+      ...given.bundle,
+      setups: given.bundle.setups.map((setup) => (setup.id === comparison!.candidate ? { ...setup, bound: true } : setup)),
+    };
+    const sheet = sheetOf({ ...given, bundle: bound }, comparison!, PLAIN_FORMATTER);
+    expect(sheet.mayBeSaid).toEqual([]);
+    expect(sheet.mayNotBeSaid[0]).toContain('never for sale');
+  });
+
+  it('stands in the units that are chosen', () => {
+    const given = source(
+      'water-cooler-and-fuel',
+      () => buildDemo(DEMO_PROGRAMMES.find(({ folder }) => folder === 'water-cooler-and-fuel')!).simulated,
+    );
+    const imperial = formatterFor({ power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'psi' });
+    const findings = withWords(given.findings, imperial) as Findings;
+    const texts = textsOf(sheetOf({ ...given, findings }, findings.comparisons[0]!, imperial)).join('\n');
+    expect(texts).toMatch(/°F/);
+    expect(texts).not.toMatch(/\d\s°C|\d\skPa/);
+  });
+
+  it('tells what was changed after results, what was left out and by whom, and what differs between the setups', () => {
+    const given = source('sealed-airbox', () => buildDemo(DEMO_PROGRAMMES[0]!).simulated);
+    const [a, b] = given.bundle.setups;
+    const bundle: Bundle = {
+      ...given.bundle,
+      setups: [a!, { ...b!, afterwards: true, state: { ...b!.state, bonnet: 'open' } }],
+      pulls: given.bundle.pulls.map((pull) =>
+        pull.id === 'p03'
+          ? { ...pull, amended: [{ what: 'weather', by: 'EB Elin Bora', at: '2026-03-05T08:00:00Z', why: 'read again' }] }
+          : pull,
+      ),
+    };
+    const sheet = sheetOf({ ...given, bundle }, given.findings.comparisons[0]!, PLAIN_FORMATTER);
+    expect(sheet.limits.join('\n')).toContain('Added after results were known: B');
+    expect(sheet.leftOut).toEqual([{ label: 'p03', text: 'weather corrected by EB Elin Bora: read again' }]);
+    expect(sheet.tested.find(({ label }) => label === 'Bonnet')!.text).toBe('A: closed; B: open');
+    expect(sheet.order).toMatch(/^a A A · b B B B · /);
+  });
+});
+
+describe('checking again', () => {
+  const comparisons = () => source('sealed-airbox', () => buildDemo(DEMO_PROGRAMMES[0]!).simulated).findings.comparisons;
+
+  it('finds nothing where nothing differs, and every figure that does, to six figures', () => {
+    const fixed = comparisons();
+    expect(differingFigures(fixed, JSON.parse(JSON.stringify(fixed)) as Comparison[])).toEqual([]);
+    const moved = fixed.map((one) => ({ ...one, levelled: { ...one.levelled!, pct: one.levelled!.pct * (1 + 2e-5) } }));
+    expect(differingFigures(fixed, moved).map(({ where }) => where)).toEqual(['B against A, levelled']);
+    const within = fixed.map((one) => ({ ...one, levelled: { ...one.levelled!, pct: one.levelled!.pct * (1 + 1e-9) } }));
+    expect(differingFigures(fixed, within)).toEqual([]);
+    const answered = fixed.map((one) => ({
+      ...one,
+      answers: one.answers.map((answer) => ({ ...answer, answer: 'not-resolved' as const })),
+    }));
+    expect(differingFigures(fixed, answered)).toHaveLength(fixed[0]!.answers.length);
+    expect(differingFigures(fixed, [])).toEqual([{ where: 'B against A', fixed: 'compared', now: 'not compared' }]);
+    expect(differingFigures([], fixed)).toHaveLength(1);
+  });
+
+  it('names what has changed in words, whatever the input', () => {
+    for (const part of ['programme', 'vehicle', 'cells', 'setups', 'pulls', 'condition', 'days', 'assumptions', 'channels'])
+      expect(inputWord(`gezeit.json#${part}`)).not.toContain('#');
+    expect(inputWord('evidence/duct.json')).toBe('the bench’s result duct');
+    expect(inputWord('logs/p01-ecu.csv')).toBe('the log logs/p01-ecu.csv');
+  });
+});

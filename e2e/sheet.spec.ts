@@ -1,0 +1,140 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { chooseByKey, expect, openStep, programmeId, settled, test, TITLES, viewOf } from './support.js';
+
+const paper = (page: Page) => page.getByRole('article', { name: 'Validation sheet' });
+const saved = async (page: Page, name: string) => {
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name }).press('Enter')]);
+  return { name: download.suggestedFilename(), text: readFileSync((await download.path())!, 'utf8') };
+};
+
+async function fix(page: Page, why: string): Promise<void> {
+  await page.getByRole('button', { name: 'Fix these answers' }).press('Enter');
+  await page.getByLabel('Why now').fill(why);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect(paper(page)).toContainText(`by BT Browser Test: ${why}`);
+}
+
+test('who has only the sheet knows what was tested, against what, where, when, how sure, and what not to say', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'sheet');
+  const sheet = paper(page);
+  await expect(sheet).toContainText('Not fixed: figures as they are now.');
+  const { findings } = await viewOf(page, await programmeId(page, TITLES.airbox));
+  const [first] = findings.comparisons[0]!.answers;
+  for (const words of [
+    'Sealed airbox, Skudde estate',
+    'Does the sealed box with its larger filter gain',
+    'B Sealed box against A Stock airbox',
+    'Skudde estate, 1.5-litre turbo',
+    'Harbour cell, inertia rollers, power at the wheel',
+    '4 March 2026',
+    'uncorrected, 4400 to 6600 rpm; 6 and 5 pulls',
+    'specimen SB3-004',
+    'At least +0.5',
+    '“+3.5 kW at 6,000 rpm” (Elvegust Airworks',
+    'Power at the crank: it was measured at the wheel or hub',
+    'The law of the place decides',
+    'It rests on',
+    'Signed',
+  ])
+    await expect(sheet).toContainText(words);
+  // The same sentence as everywhere.
+  const lead = (await sheet.locator('.answer').textContent())!;
+  expect(first!.why.startsWith(lead.trim())).toBe(true);
+});
+
+test('by keys: fixed, out of date by an input, checked again, taken away and back', async ({ page }) => {
+  const id = await programmeId(page, TITLES.trumpets);
+  await openStep(page, TITLES.trumpets, 'sheet');
+  await expect(paper(page)).toBeVisible();
+  await fix(page, 'for the release');
+  await expect(paper(page)).toContainText(/Digest of the fixed finding \(SHA-256\): [0-9a-f]{64}/);
+  const lead = await paper(page).locator('.answer').textContent();
+  await page.getByRole('button', { name: 'Check again' }).press('Enter');
+  await expect(page.getByText('every estimate and answer to six figures, from the same inputs')).toBeVisible();
+  const used = (await viewOf(page, id)).findings.pulls.find(({ status }) => status === 'used')!.id;
+  const headers = { 'x-gezeit-person': 'BT%20Browser%20Test' };
+  const left = await page.request.patch(`/api/programmes/${id}/pulls/${used}`, { headers, data: { excluded: 'a belt slipped' } });
+  expect(left.ok()).toBe(true);
+  // Told here by itself: the other window has changed it.
+  await expect(page.getByText('Changed since it was fixed: pulls, or what is left out')).toBeVisible();
+  await expect(paper(page)).toContainText('Out of date: 1 of its inputs changed since.');
+  expect(await paper(page).locator('.answer').textContent()).toBe(lead);
+  await expect(page.getByRole('link', { name: /^Sheet/ })).toHaveAttribute('title', /out of date/);
+  await page.goto('/');
+  await expect(page.getByText('1 fixed, 1 out of date')).toBeVisible();
+  await page.goto(`/programmes/${id}/sheet?fixed=fixed-1`);
+  await page.getByRole('button', { name: 'Check again' }).press('Enter');
+  await expect(page.getByText(/figures differ/)).toBeVisible();
+  await page.locator('body').press('z');
+  await settled(page);
+  await expect(page.getByText('Changed since it was fixed')).toBeHidden();
+  await page.getByRole('button', { name: 'Take away' }).press('Enter');
+  await expect(paper(page)).toContainText('Not fixed');
+  await page.locator('body').press('z');
+  await expect.poll(async () => (await viewOf(page, id)).fixed.length).toBe(1);
+  await chooseByKey(page, 'Which setup', await secondSetup(page, id));
+  await expect(paper(page)).toContainText(`${await secondSetup(page, id)} against`);
+});
+
+/** The second candidate as the list names it. */
+async function secondSetup(page: Page, id: string): Promise<string> {
+  const { bundle, findings } = await viewOf(page, id);
+  const { candidate } = findings.comparisons[1]!;
+  return `${candidate} ${bundle.setups.find((setup) => setup.id === candidate)!.name}`;
+}
+
+test('printed: the paper alone, on either size, in the dark theme too; as a file it stands by itself', async ({ page, context }) => {
+  await openStep(page, TITLES.cooler, 'sheet');
+  await expect(paper(page)).toBeVisible();
+  await page.getByRole('button', { name: 'Switch to the dark theme' }).click();
+  await page.emulateMedia({ media: 'print' });
+  for (const name of ['Fix these answers', 'Print or PDF', 'Save the sheet as one HTML file'])
+    await expect(page.getByRole('button', { name })).toBeHidden();
+  await expect(page.getByRole('banner')).toBeHidden();
+  const colours = await paper(page).evaluate((element) => {
+    const dark = (colour: string) => (colour.match(/\d+/g) ?? []).slice(0, 3).every((part) => Number(part) < 120);
+    const texts = [...element.querySelectorAll('*')].filter((one) =>
+      [...one.childNodes].some((node) => node.nodeType === Node.TEXT_NODE && node.textContent!.trim()),
+    );
+    return texts
+      .map((one) => (one instanceof SVGElement ? getComputedStyle(one).fill : getComputedStyle(one).color))
+      .filter((colour) => !dark(colour));
+  });
+  expect(colours).toEqual([]);
+  for (const [size, points] of [
+    ['A4', [595, 842]],
+    ['Letter', [612, 792]],
+  ] as const) {
+    await page.emulateMedia({ media: 'screen' });
+    await chooseByKey(page, 'Paper', size);
+    await page.emulateMedia({ media: 'print' });
+    const pdf = (await page.pdf({ preferCSSPageSize: true, printBackground: true })).toString('latin1');
+    const boxes = [...pdf.matchAll(/\/MediaBox \[0 0 ([\d.]+) ([\d.]+)\]/g)].map(([, width, height]) => [
+      Math.round(Number(width)),
+      Math.round(Number(height)),
+    ]);
+    expect(boxes.length).toBeGreaterThanOrEqual(1);
+    expect(boxes.length).toBeLessThanOrEqual(3);
+    for (const box of boxes) box.forEach((side, i) => expect(Math.abs(side - points[i]!)).toBeLessThanOrEqual(1));
+    expect(pdf).toContain('/FontFile');
+    expect(pdf.length).toBeLessThan(2_000_000);
+  }
+  await page.emulateMedia({ media: 'screen' });
+  const { name, text } = await saved(page, 'Save the sheet as one HTML file');
+  expect(name).toMatch(/^sheet-B-not-fixed\.html$/);
+  expect(text).not.toMatch(/<script|<link|https?:\/\/(?!www\.w3\.org)/);
+  expect(text.length).toBeLessThan(2_000_000);
+  const alone = await context.newPage();
+  const asked: string[] = [];
+  alone.on('request', (request) => /^(data|about):/.test(request.url()) || asked.push(request.url()));
+  await alone.setContent(text);
+  await alone.waitForLoadState('networkidle');
+  expect(asked).toEqual([]);
+  expect(await paper(alone).locator('.answer').textContent()).toBe(await paper(page).locator('.answer').textContent());
+  expect(await alone.evaluate(() => document.fonts.check("14px 'Atkinson Hyperlegible Next Variable'"))).toBe(true);
+  const findings = JSON.parse((await saved(page, 'Save its findings as JSON')).text) as { format: string };
+  expect(findings.format).toBe('gezeit-findings');
+  expect((await saved(page, 'Save its answers as CSV')).text).toMatch(/^question,answer,estimate,low,high,unit\n/);
+});

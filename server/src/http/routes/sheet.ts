@@ -1,0 +1,98 @@
+import {
+  checkedAgainSchema,
+  fixDraftSchema,
+  fixedAnswerSchema,
+  METHOD_VERSION,
+  programmeChangedSchema,
+  sheetSourceSchema,
+} from '@gezeit/contract';
+import type { SheetSource } from '@gezeit/contract';
+import { differingFigures } from '@gezeit/core';
+import { z } from 'zod';
+import { analysedState, curvesOfState, findingsToGive } from '../../analysis/analysis.js';
+import { loadState, type ProgrammeState } from '../../analysis/programme-state.js';
+import { fixedFrom, fixedOf, keepFixed } from '../../analysis/fixed-findings.js';
+import { nextFixedKey, removeFixed } from '../../store/fixed-findings.js';
+import { programmeChanged } from '../programme-view.js';
+import { idParams, route, type Services } from '../route.js';
+
+const keyParams = idParams.extend({ key: z.string().min(1).max(80) });
+
+/** What a sheet is made from now, with what every answer rests on. */
+async function sourceOf(services: Services, state: ProgrammeState): Promise<SheetSource> {
+  const [findings, curves, { tide }] = await Promise.all([
+    findingsToGive(services, state),
+    curvesOfState(services, state),
+    analysedState(services, state),
+  ]);
+  const { traceViews: _, ...bundle } = state.bundle;
+  return { bundle, findings, curves, tide };
+}
+
+export const sheetRoutes = [
+  route({
+    method: 'get',
+    path: '/api/programmes/:id/sheet',
+    summary: 'Everything that a validation sheet is made from, as it is now: not fixed.',
+    params: idParams,
+    answer: sheetSourceSchema,
+    handle: async ({ params, services }) => sourceOf(services, await loadState(services.database.manager, params.id)),
+  }),
+  route({
+    method: 'post',
+    path: '/api/programmes/:id/fixed',
+    summary: 'Fix the answers as they are: numbers, words, inputs. They are never computed again.',
+    params: idParams,
+    body: fixDraftSchema,
+    answer: programmeChangedSchema,
+    changes: true,
+    async handle({ params, body, person, services }) {
+      const { database } = services;
+      const state = await loadState(database.manager, params.id);
+      const source = await sourceOf(services, state);
+      await database.write(async (manager) => {
+        const stamp = { id: await nextFixedKey(manager, params.id), by: person, at: new Date().toISOString(), why: body.why };
+        await keepFixed(manager, await loadState(manager, params.id), fixedFrom(source, state, stamp));
+      });
+      return programmeChanged(services, params.id);
+    },
+  }),
+  route({
+    method: 'get',
+    path: '/api/programmes/:id/fixed/:key',
+    summary: 'A fixed finding as it was, and what has changed under it.',
+    params: keyParams,
+    answer: fixedAnswerSchema,
+    handle: async ({ params, services }) =>
+      fixedOf(services.database.manager, await loadState(services.database.manager, params.id), params.key),
+  }),
+  route({
+    method: 'get',
+    path: '/api/programmes/:id/fixed/:key/check',
+    summary: 'Compute a fixed finding again beside it, from what its inputs are now, and tell every figure that differs.',
+    params: keyParams,
+    answer: checkedAgainSchema,
+    async handle({ params, services }) {
+      const state = await loadState(services.database.manager, params.id);
+      const { entry, fixed } = await fixedOf(services.database.manager, state, params.key);
+      const { findings } = await services.work.analyse(state);
+      return {
+        sameInputs: entry.changed.length === 0,
+        sameMethod: fixed.method === METHOD_VERSION,
+        differing: differingFigures(fixed.finding.comparisons, findings.comparisons),
+      };
+    },
+  }),
+  route({
+    method: 'delete',
+    path: '/api/programmes/:id/fixed/:key',
+    summary: 'Take a fixed finding away; undo brings it back.',
+    params: keyParams,
+    answer: programmeChangedSchema,
+    changes: true,
+    async handle({ params, person, services }) {
+      await services.database.write((manager) => removeFixed(manager, params.id, params.key, person));
+      return programmeChanged(services, params.id);
+    },
+  }),
+];

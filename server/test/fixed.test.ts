@@ -1,0 +1,135 @@
+import canonicalize from 'canonicalize';
+import { unzipSync } from 'fflate';
+import {
+  apiErrorSchema,
+  boardSchema,
+  checkedAgainSchema,
+  fixedAnswerSchema,
+  programmeChangedSchema,
+  type ProgrammeChanged,
+} from '@gezeit/contract';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { sha256 } from '../src/store/digest.js';
+import { DEMO_BUNDLES, evidenceOfTest, filesOf, importAll, PERSON, startServer } from './support.js';
+
+let server: Awaited<ReturnType<typeof startServer>>;
+let id: string;
+
+async function ask(path: string, method = 'GET', body?: unknown): Promise<{ status: number; body: unknown }> {
+  const response = await fetch(`${server.address}api/programmes/${path}`, {
+    method,
+    headers: { ...PERSON, 'content-type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
+  return { status: response.status, body: await response.json() };
+}
+const changed = async (path: string, method: string, body?: unknown): Promise<ProgrammeChanged> =>
+  programmeChangedSchema.parse((await ask(path, method, body)).body);
+const view = async () => programmeChangedSchema.parse((await ask(id)).body);
+const onBoard = async () => boardSchema.parse((await ask('')).body).programmes.find((entry) => entry.id === id)!.fixed;
+
+beforeAll(async () => {
+  server = await startServer();
+  const outcome = await importAll(server.address, filesOf(`${DEMO_BUNDLES}/sealed-airbox`));
+  if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
+  id = outcome.programmeId;
+}, 60_000);
+afterAll(() => server.close());
+
+describe('a fixed finding', () => {
+  it('holds who, when, why, numbers, words, assumptions, and a digest of everything that it was made from', async () => {
+    const { fixed: list, findings, bundle } = await changed(`${id}/fixed`, 'POST', { why: 'for the release' });
+    expect(list).toHaveLength(1);
+    expect(list[0]).toMatchObject({ id: 'fixed-1', by: 'TS Test Suite', why: 'for the release', changed: [] });
+    const { fixed } = fixedAnswerSchema.parse((await ask(`${id}/fixed/fixed-1`)).body);
+    expect(fixed.finding.comparisons.map(({ levelled }) => levelled)).toEqual(findings.comparisons.map(({ levelled }) => levelled));
+    expect(fixed.words[0]).toContain('gains');
+    expect(Object.keys(fixed.inputs)).toEqual(
+      expect.arrayContaining(['gezeit.json#programme', 'gezeit.json#pulls', 'gezeit.json#cells', bundle.pulls[0]!.logs[0]!.file]),
+    );
+    for (const digest of Object.values(fixed.inputs)) expect(digest).toMatch(/^[0-9a-f]{64}$/);
+    expect(fixed.finding.comparisons[0]!.leansOn).not.toBeNull();
+    expect(await onBoard()).toEqual({ count: 1, outOfDate: 0 });
+  });
+
+  it('gives the same again to six figures, computed and not looked up', async () => {
+    expect(checkedAgainSchema.parse((await ask(`${id}/fixed/fixed-1/check`)).body)).toEqual({
+      sameInputs: true,
+      sameMethod: true,
+      differing: [],
+    });
+  });
+
+  it('goes out of date with its inputs, says which, keeps its figures, and is up to date again when they are', async () => {
+    const { fixed: before } = fixedAnswerSchema.parse((await ask(`${id}/fixed/fixed-1`)).body);
+    const out = await changed(`${id}/pulls/p03`, 'PATCH', { excluded: 'a belt slipped' });
+    expect(out.fixed[0]!.changed).toEqual(['gezeit.json#pulls']);
+    expect(await onBoard()).toEqual({ count: 1, outOfDate: 1 });
+    const { fixed, entry } = fixedAnswerSchema.parse((await ask(`${id}/fixed/fixed-1`)).body);
+    expect(fixed).toEqual(before);
+    const { fixed: raw } = (await ask(`${id}/fixed/fixed-1`)).body as { fixed: object };
+    expect(entry.digest).toBe(sha256(canonicalize(raw)!));
+    const checked = checkedAgainSchema.parse((await ask(`${id}/fixed/fixed-1/check`)).body);
+    expect(checked.sameInputs).toBe(false);
+    expect(checked.differing.map(({ where }) => where)).toContain('B against A, levelled');
+    expect((await changed(`${id}/undo`, 'POST', {})).fixed[0]!.changed).toEqual([]);
+    const kept = await changed(`${id}/evidence`, 'POST', evidenceOfTest('later'));
+    expect(kept.fixed[0]!.changed).toEqual(['evidence/later.json']);
+    expect((await changed(`${id}/undo`, 'POST', {})).fixed[0]!.changed).toEqual([]);
+  });
+
+  it('is not touched by what nothing is judged from', async () => {
+    const { bundle } = await view();
+    const traceViews = [{ name: 'x', pulls: [], channels: [], formulas: [], axis: 'time', against: null, less: null }];
+    const looked = await changed(id, 'PATCH', { part: 'traceViews', before: bundle.traceViews ?? null, value: traceViews, what: 'a view' });
+    expect(looked.fixed[0]!.changed).toEqual([]);
+    await changed(`${id}/undo`, 'POST', {});
+  });
+
+  it('is taken away and brought back, needs a reason, and is asked for by its name alone', async () => {
+    expect((await changed(`${id}/fixed/fixed-1`, 'DELETE')).fixed).toEqual([]);
+    expect((await ask(`${id}/fixed/fixed-1`)).status).toBe(404);
+    expect((await changed(`${id}/undo`, 'POST', {})).fixed).toHaveLength(1);
+    for (const why of ['', '   ', 'x'.repeat(301)]) expect((await ask(`${id}/fixed`, 'POST', { why })).status).toBe(400);
+    for (const path of [`${id}/fixed/none`, `${id}/fixed/none/check`, `none/fixed/fixed-1`]) {
+      const { status, body } = await ask(path);
+      expect(status).toBe(404);
+      expect(apiErrorSchema.parse(body).error.code).toBe('not-found');
+    }
+  });
+
+  it('goes out in a bundle, comes back byte for byte, and is out of date there only where something differs', async () => {
+    const zip = async (programme: string) =>
+      unzipSync(new Uint8Array(await (await fetch(`${server.address}api/programmes/${programme}/bundle`)).arrayBuffer()));
+    const first = await zip(id);
+    expect(Object.keys(first)).toContain('findings/fixed-1.json');
+    const files = new Map(Object.entries(first).map(([name, bytes]) => [name, Buffer.from(bytes)]));
+    const other = await startServer();
+    try {
+      const outcome = await importAll(other.address, files);
+      if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
+      const again = programmeChangedSchema.parse(await (await fetch(`${other.address}api/programmes/${outcome.programmeId}`)).json());
+      expect(again.fixed.map(({ id: key, changed: since }) => [key, since])).toEqual([['fixed-1', []]]);
+      expect(again.attachments.map(({ file }) => file)).not.toContain('findings/fixed-1.json');
+      const second = unzipSync(
+        new Uint8Array(await (await fetch(`${other.address}api/programmes/${outcome.programmeId}/bundle`)).arrayBuffer()),
+      );
+      expect(Object.keys(second).sort()).toEqual(Object.keys(first).sort());
+      for (const [name, bytes] of Object.entries(first))
+        expect(Buffer.compare(Buffer.from(second[name]!), Buffer.from(bytes)), name).toBe(0);
+    } finally {
+      await other.close();
+    }
+  });
+
+  it('that is none stays a file of the bundle', async () => {
+    const files = filesOf(`${DEMO_BUNDLES}/runners-and-map`);
+    files.set('findings/odd.json', Buffer.from('{"format":"gezeit-fixed-finding"}'));
+    files.set('findings/torn.json', Buffer.from('{"format":'));
+    const outcome = await importAll(server.address, files);
+    if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
+    const imported = programmeChangedSchema.parse((await ask(outcome.programmeId)).body);
+    expect(imported.fixed).toEqual([]);
+    expect(imported.attachments.map(({ file }) => file)).toEqual(expect.arrayContaining(['findings/odd.json', 'findings/torn.json']));
+  });
+});

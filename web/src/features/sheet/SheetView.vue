@@ -1,0 +1,257 @@
+<script setup lang="ts">
+import type { CheckedAgain, FixedEntry, SheetSource } from '@gezeit/contract';
+import { inputWord } from '@gezeit/core';
+import Button from 'primevue/button';
+import ProgressBar from 'primevue/progressbar';
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { useRoute, useRouter } from 'vue-router';
+import { beforeVerdict } from '../../model/next-step.js';
+import { useProgramme } from '../../model/programme-store.js';
+import { useSelection } from '../../model/use-selection.js';
+import NextStep from '../../parts/NextStep.vue';
+import { api, ApiFailure } from '../../shared/api/client.js';
+import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import { saveTable, saveText } from '../../shared/save.js';
+import FailureNote from '../../shared/ui/FailureNote.vue';
+import FixDialog from './FixDialog.vue';
+import { standaloneHtml } from './sheet-file.js';
+import SheetPaper from './SheetPaper.vue';
+
+/** What leaves the house: the validation sheet as it prints, of the answers as they are or as they were fixed. */
+const programme = useProgramme();
+const selection = useSelection();
+const route = useRoute();
+const router = useRouter();
+const source = shallowRef<SheetSource | null>(null);
+const shownFixed = shallowRef<FixedEntry | null>(null);
+const failure = shallowRef<ApiFailure | null>(null);
+const checked = shallowRef<CheckedAgain | null>(null);
+const checking = ref(false);
+const fixing = ref(false);
+const sheetBox = useTemplateRef<HTMLElement>('sheetBox');
+let asking: AbortController | null = null;
+
+const PAPERS = { A4: 'A4', letter: 'Letter' };
+const NOW = 'now';
+const view = computed(() => programme.view!);
+const next = computed(() => beforeVerdict(view.value));
+const paper = computed({
+  get: () => (route.query['paper'] === 'letter' ? 'letter' : 'A4'),
+  set: (paper: string) => void router.replace({ query: { ...route.query, paper } }),
+});
+const chosen = computed({
+  get: () => (typeof route.query['fixed'] === 'string' ? route.query['fixed'] : NOW),
+  set: (key: string) => void router.replace({ query: { ...route.query, fixed: key === NOW ? undefined : key } }),
+});
+const choices = computed(() => ({
+  [NOW]: 'as it is now, not fixed',
+  ...Object.fromEntries(
+    view.value.fixed.map(({ id, at, why, changed }) => [id, `${at.slice(0, 10)} ${why}${changed.length > 0 ? ' (out of date)' : ''}`]),
+  ),
+}));
+const candidates = computed(() =>
+  Object.fromEntries(
+    (source.value?.findings.comparisons ?? []).map(({ candidate }) => [
+      candidate,
+      `${candidate} ${source.value!.bundle.setups.find(({ id }) => id === candidate)?.name ?? ''}`,
+    ]),
+  ),
+);
+const candidate = computed(() => {
+  const known = Object.keys(candidates.value);
+  const asked = selection.candidate.value;
+  return asked !== null && known.includes(asked) ? asked : (known[0] ?? null);
+});
+/** What has changed since, as it is known by now. */
+const entry = computed(() => view.value.fixed.find(({ id }) => id === shownFixed.value?.id) ?? shownFixed.value);
+const fileName = computed(() => `sheet-${candidate.value ?? ''}${entry.value ? `-${entry.value.id}` : '-not-fixed'}`);
+
+async function read(): Promise<void> {
+  asking?.abort();
+  const controller = (asking = new AbortController());
+  failure.value = null;
+  checked.value = null;
+  try {
+    if (chosen.value === NOW) {
+      const fresh = await api.sheet(view.value.id, controller.signal);
+      if (controller.signal.aborted) return;
+      shownFixed.value = null;
+      source.value = fresh;
+      return;
+    }
+    const answer = await api.fixed(view.value.id, chosen.value, controller.signal);
+    if (controller.signal.aborted) return;
+    shownFixed.value = answer.entry;
+    source.value = answer.fixed.sheet;
+  } catch (error) {
+    if (!controller.signal.aborted)
+      failure.value = error instanceof ApiFailure ? error : new ApiFailure('The sheet could not be read.', 'Reload the page.');
+  }
+}
+// A fixed one does not follow what is changed: that is what it is for.
+watch(
+  [() => programme.stored?.id, chosen, () => (chosen.value === NOW ? programme.stored?.stamp : '')],
+  () => void (next.value ? null : read()),
+  {
+    immediate: true,
+  },
+);
+
+async function checkAgain(): Promise<void> {
+  checking.value = true;
+  failure.value = null;
+  try {
+    checked.value = await api.checkFixed(view.value.id, shownFixed.value!.id);
+  } catch (error) {
+    failure.value = error instanceof ApiFailure ? error : new ApiFailure('It could not be computed again.', 'Try again.');
+  } finally {
+    checking.value = false;
+  }
+}
+async function fix(why: string): Promise<void> {
+  const failed = await programme.change((id) => api.fix(id, why));
+  failure.value = failed;
+  if (failed) return;
+  fixing.value = false;
+  chosen.value = view.value.fixed[0]!.id;
+}
+async function takeAway(): Promise<void> {
+  const { id: key } = shownFixed.value!;
+  if (await programme.changeAloud((id) => api.removeFixed(id, key))) chosen.value = NOW;
+}
+async function saveHtml(): Promise<void> {
+  const sheet = sheetBox.value!.querySelector('.paper')!;
+  saveText(`${fileName.value}.html`, 'text/html', await standaloneHtml(sheet, `${view.value.bundle.programme.title}: validation sheet`));
+}
+function saveFindings(): void {
+  saveText(`${fileName.value}.json`, 'application/json', `${JSON.stringify(source.value!.findings, null, 2)}\n`);
+}
+function saveFigures(): void {
+  const comparison = source.value!.findings.comparisons.find((one) => one.candidate === candidate.value)!;
+  const { answers } = comparison;
+  void saveTable(`${fileName.value}.csv`, [
+    { header: 'question', values: answers.map(({ kind }) => kind) },
+    { header: 'answer', values: answers.map(({ answer }) => answer) },
+    { header: 'estimate', values: answers.map(({ estimate }) => estimate) },
+    { header: 'low', values: answers.map(({ low }) => low) },
+    { header: 'high', values: answers.map(({ high }) => high) },
+    { header: 'unit', values: answers.map(({ unit }) => unit) },
+  ]);
+}
+const print = () => window.print();
+const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm; }`);
+</script>
+
+<template>
+  <div v-if="next" class="page">
+    <h1 class="visually-hidden">Sheet</h1>
+    <NextStep v-bind="next" />
+  </div>
+  <div v-else class="page sheet">
+    <component :is="'style'">{{ pageRule }}</component>
+    <div class="tools" role="group" aria-label="What is shown, and how it leaves">
+      <ChoiceInput v-model="chosen" :choices="choices" label="Which state of the answers" />
+      <ChoiceInput
+        v-if="Object.keys(candidates).length > 1"
+        :model-value="candidate"
+        :choices="candidates"
+        label="Which setup"
+        @update:model-value="selection.candidate.value = $event"
+      />
+      <ChoiceInput v-model="paper" :choices="PAPERS" label="Paper" />
+      <span class="spacer" />
+      <Button v-if="!shownFixed" size="small" label="Fix these answers" :disabled="!source || !candidate" @click="fixing = true" />
+      <template v-else>
+        <Button size="small" outlined label="Check again" :loading="checking" @click="checkAgain()" />
+        <Button size="small" text label="Take away" @click="takeAway()" />
+      </template>
+      <Button size="small" outlined icon="pi pi-print" label="Print or PDF" :disabled="!candidate" @click="print()" />
+      <Button size="small" text label="HTML" aria-label="Save the sheet as one HTML file" :disabled="!candidate" @click="saveHtml()" />
+      <Button size="small" text label="CSV" aria-label="Save its answers as CSV" :disabled="!candidate" @click="saveFigures()" />
+      <Button size="small" text label="JSON" aria-label="Save its findings as JSON" :disabled="!candidate" @click="saveFindings()" />
+      <a class="bundle" :href="`/api/programmes/${view.id}/bundle`" download>whole programme (.zip)</a>
+    </div>
+    <FailureNote v-if="failure" :failure="failure" />
+    <p v-if="entry && entry.changed.length > 0" class="stale" role="status">
+      <b>Out of date.</b> Changed since it was fixed: {{ entry.changed.map(inputWord).join('; ') }}. Its figures stay as they were.
+    </p>
+    <div v-if="checked" class="checked" role="status">
+      <p v-if="checked.differing.length === 0">
+        <b>The same again:</b> every estimate and answer to six figures{{
+          checked.sameInputs ? ', from the same inputs' : ', although inputs have changed'
+        }}.
+      </p>
+      <template v-else>
+        <p>
+          <b>{{ checked.differing.length }} figures differ</b>{{ checked.sameInputs ? '' : ': it was computed from what its inputs are now'
+          }}{{ checked.sameMethod ? '' : ', by a newer method' }}.
+        </p>
+        <table class="dense">
+          <thead>
+            <tr>
+              <th>Where</th>
+              <th>Fixed</th>
+              <th>Now</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in checked.differing" :key="row.where">
+              <td>{{ row.where }}</td>
+              <td>{{ row.fixed }}</td>
+              <td>{{ row.now }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </template>
+    </div>
+    <div ref="sheetBox" class="board">
+      <SheetPaper v-if="source && candidate" :source="source" :candidate="candidate" :fixed="entry" />
+      <p v-else-if="source" class="muted">Nothing is compared: there is no sheet yet.</p>
+      <template v-else>
+        <h1 class="visually-hidden">Sheet</h1>
+        <p class="muted">Putting the sheet together…</p>
+        <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Putting the sheet together" />
+      </template>
+    </div>
+    <FixDialog v-model:visible="fixing" :failure="failure" :busy="programme.busy" @fix="fix" />
+  </div>
+</template>
+
+<style scoped>
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.5rem;
+  margin-bottom: 0.6rem;
+}
+.spacer {
+  flex: 1;
+}
+.bundle {
+  font-size: 13px;
+}
+.stale {
+  color: var(--brick);
+}
+.checked {
+  margin-bottom: 0.6rem;
+}
+.board :deep(.paper) {
+  box-shadow: 0 1px 8px #0003;
+}
+@media print {
+  .tools,
+  .stale,
+  .checked {
+    display: none;
+  }
+  .sheet {
+    padding: 0;
+    max-width: none;
+  }
+  .board :deep(.paper) {
+    box-shadow: none;
+  }
+}
+</style>
