@@ -2,6 +2,7 @@
 
 /** Rooms of the core from top to bottom: each may know those below it. Rooms in one list do not know each other. */
 const CORE = [
+  ['sheet'],
   ['words'],
   ['rehearse'],
   ['day'],
@@ -22,12 +23,15 @@ const CORE = [
   ['flow', 'demand'],
   ['correction'],
   ['air'],
+  ['formula'],
+  ['traces'],
   ['units'],
   ['numeric', 'text'],
 ];
 const SERVER = [
   ['cli'],
   ['http'],
+  ['access'],
   ['work'],
   ['day'],
   ['staging'],

@@ -19,6 +19,7 @@ const SHOTS: { name: string; programme: number; path: string; theme: 'light' | '
   { name: 'logs-dark', programme: 1, path: 'logs?pull=p20&device=ecu', theme: 'dark' },
   { name: 'verdict', programme: 0, path: 'verdict?pull=p06', theme: 'light' },
   { name: 'verdict-withheld-dark', programme: 2, path: 'verdict', theme: 'dark' },
+  { name: 'sheet', programme: 0, path: 'sheet', theme: 'light' },
 ];
 const TITLES = ['Sealed airbox', 'Four inlet trumpets', 'Water-cooled', 'Water-to-air'];
 

@@ -85,6 +85,30 @@ async function secondSetup(page: Page, id: string): Promise<string> {
   return `${candidate} ${bundle.setups.find((setup) => setup.id === candidate)!.name}`;
 }
 
+test('a sentence with a figure is held against the measurement before it leaves the house', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'sheet');
+  await expect(paper(page)).toBeVisible();
+  const told = page.getByRole('region', { name: 'A sentence held against the measurement' }).getByRole('status');
+  const check = async (text: string) => {
+    await page.getByLabel('May this be said?').fill(text);
+    await page.keyboard.press('Enter');
+    await expect(told).toContainText(`“${text}”`);
+  };
+  await check('+0.3 % at the wheel');
+  await expect(told).toContainText('It may be said.');
+  await check('+3.5 kW at 6,000 rpm');
+  await expect(told).toContainText('Understood: 3.5 kW at 6000 rpm.');
+  await expect(told).toContainText(/It may not be said: not shown\. .* Measured \+\d\.\d\skW.* What it supports: at least \+\d\.\d\skW/);
+  await check('+20 %');
+  await expect(told).toContainText('It may not be said: less than claimed.');
+  await check('+3 kW at the crank');
+  await expect(told).toContainText('It is claimed at the crank and was measured at the wheel');
+  await check('50 % less restriction');
+  await expect(told).toContainText('It may be said.');
+  await check('sounds better');
+  await expect(told).toContainText('it needs a figure');
+});
+
 test('printed: the paper alone, on either size, in the dark theme too; as a file it stands by itself', async ({ page, context }) => {
   await openStep(page, TITLES.cooler, 'sheet');
   await expect(paper(page)).toBeVisible();

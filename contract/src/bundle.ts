@@ -81,6 +81,8 @@ export const claimSchema = z.looseObject({
   value: nullableNumber,
   unit: z.string().nullish(),
   atRpm: nullableNumber,
+  /** Over which band, where that is not the question's. */
+  bandRpm: bandSchema.nullish(),
   powerAt: z.string().nullish(),
   correction: correctionSchema.nullish(),
   conditions: z.string().nullish(),

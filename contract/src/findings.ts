@@ -285,6 +285,10 @@ export const claimFindingSchema = z.object({
 });
 export type ClaimFinding = z.infer<typeof claimFindingSchema>;
 
+/** A sentence held against the measurement: what was understood of it, and what the measurement says to that. */
+export const claimCheckedSchema = z.object({ understood: z.string(), finding: claimFindingSchema.nullable() });
+export type ClaimChecked = z.infer<typeof claimCheckedSchema>;
+
 export const findingsSchema = z.object({
   format: z.literal('gezeit-findings'),
   version: z.literal(1),

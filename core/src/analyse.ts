@@ -1,4 +1,5 @@
-import type { Bundle, ComparisonChoices, Evidence } from '@gezeit/contract';
+import type { Bundle, Claim, ClaimFinding, ComparisonChoices, Evidence } from '@gezeit/contract';
+import { claimFindings } from './findings/claims.js';
 import { choicesOf } from './findings/choices.js';
 import { curvesOf } from './findings/curves.js';
 import { withLeaning } from './findings/leaning.js';
@@ -26,6 +27,12 @@ export function analyseMeasured(bundle: Bundle, measured: readonly MeasuredPull[
 /** What else could have been chosen, from pulls that were measured before. @param extent only what the second sentence comes from, or all. */
 export function choicesOfMeasured(bundle: Bundle, measured: readonly MeasuredPull[], extent: 'short' | 'all'): ComparisonChoices[] {
   return choicesOf(judgeOf(bundle, measured), extent);
+}
+
+/** Holds one claim, made after everything was seen, against what was measured: it is no claim of the programme, and nothing is kept of it. */
+export function checkClaim(bundle: Bundle, measured: readonly MeasuredPull[], evidence: readonly Evidence[], claim: Claim): ClaimFinding {
+  const asked = { ...bundle, programme: { ...bundle.programme, claims: [{ ...claim, afterwards: true }] } };
+  return claimFindings(judgeOf(asked, measured), evidence)[0]!;
 }
 
 /** The same findings with what every answer about power rests on, and what its curve shows outside the band: as the command prints them. */

@@ -1,6 +1,6 @@
 // Reads, judges and stores off the event loop; ended by being terminated, which leaves no half-done write.
 import { workerData } from 'node:worker_threads';
-import { computeAnalysed, computeChoices, computeCurves } from './analysis/compute.js';
+import { computeAnalysed, computeChoices, computeClaim, computeCurves } from './analysis/compute.js';
 import { readBundle } from './bundle/read-bundle.js';
 import { devicesOf } from './bundle/read-tables.js';
 import { rereadDecided } from './store/reread-logs.js';
@@ -74,3 +74,5 @@ export const analyse: Handler<'analyse'> = (state) => orRefusal(async () => comp
 export const curves: Handler<'curves'> = (state) => orRefusal(async () => computeCurves(await database, state));
 
 export const choices: Handler<'choices'> = ({ state, extent }) => orRefusal(async () => computeChoices(await database, state, extent));
+
+export const claim: Handler<'claim'> = (task) => orRefusal(async () => computeClaim(await database, task.state, task.claim));

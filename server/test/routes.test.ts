@@ -66,11 +66,13 @@ describe('every route', () => {
     if (route.path.endsWith('/undo')) await json(`api/programmes/${programme.id}/pulls/p02`, send('PATCH', { excluded: 'to be undone' }));
     const query = route.path.endsWith('/traces')
       ? `?columns=${programme.logs[0]!.columns[1]!.id}`
-      : route.path.endsWith('/attachments') && route.method !== 'post'
-        ? '?file=attachments/sheet.txt'
-        : route.path.endsWith('/day/files')
-          ? '?madeAtMs=1781164800000'
-          : '';
+      : route.path.endsWith('/claim')
+        ? '?text=gains%202%20%25'
+        : route.path.endsWith('/attachments') && route.method !== 'post'
+          ? '?file=attachments/sheet.txt'
+          : route.path.endsWith('/day/files')
+            ? '?madeAtMs=1781164800000'
+            : '';
     const response = await fetch(`${server.address}${path}${query}`, await requestFor(route.method, route.path));
     expect(response.status).toBe(route.status ?? 200);
     if (typeof route.answer === 'string') {

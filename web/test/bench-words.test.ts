@@ -5,31 +5,11 @@ import { TOKENS } from '../src/shared/charts/theme.js';
 import { benchFigure } from '../src/shared/charts/bench-figure.js';
 import { digitsFor, figureText } from '../src/features/bench/figure-text.js';
 import { descent, pathColumns } from '../src/features/bench/path-geometry.js';
-import { claimFromText } from '../src/features/question/claim-text.js';
 import { ratiosFromText, ratiosText } from '../src/features/question/ratios.js';
 import { attributeRows, changeAttribute } from '../src/model/setup-rows.js';
 
 const METRIC = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' } as const;
 const OTHER = { power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'inH2O' } as const;
-
-describe('a claim as it is written', () => {
-  it.each([
-    ['+3.5 kW at 6000 rpm', { quantity: 'power', value: 3.5, unit: 'kW', atRpm: 6000 }],
-    ['gains 12 hp @ 5500', { quantity: 'power', value: 12, unit: 'hp', atRpm: 5500 }],
-    ['+4,2 PS', { quantity: 'power', value: 4.2, unit: 'PS', atRpm: null }],
-    ['+12 % flow', { quantity: 'flow', value: 12, unit: '%' }],
-    ['+2 %', { quantity: 'power', value: 2, unit: '%', atRpm: null }],
-    ['−8 K', { quantity: 'temperature', value: -8, unit: 'K' }],
-    ['charge 10 K cooler', { quantity: 'temperature', value: -10, unit: 'K' }],
-    ['no loss in the band', { quantity: 'no-loss' }],
-  ])('“%s” is understood', (text, fields) => {
-    expect(claimFromText(text)).toMatchObject({ understood: true, fields });
-  });
-
-  it('is kept as text where it is not', () => {
-    expect(claimFromText('sounds better')).toMatchObject({ understood: false, fields: {} });
-  });
-});
 
 describe('a figure as it is shown', () => {
   it('has the chosen unit, its interval, and as many digits as that bears', () => {

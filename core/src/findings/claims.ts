@@ -83,7 +83,7 @@ function termsOf({ bundle }: PairJudge, claim: Claim) {
   const terms = powerTerms(bundle, noLoss ?? claimQuestion(bundle));
   const wanted = claim.quantity === 'no-loss' ? null : isTorqueUnit(claim.unit) || claim.quantity === 'torque' ? 'Torque' : 'Power';
   const metric = wanted === null ? terms.metric : (terms.metric.replace(/Power|Torque/, wanted) as Metric);
-  return { ...terms, metric };
+  return { ...terms, metric, bandRpm: claim.bandRpm ?? terms.bandRpm };
 }
 
 function ofPower(judge: PairJudge, claim: Claim, pair: JudgedPair): Outcome {

@@ -1,5 +1,5 @@
-import type { Choices, ChoicesExtent, Curves } from '@gezeit/contract';
-import { analyseMeasured, choicesOfMeasured, curvesOf, judgeOf, measurePulls, type MeasuredPull } from '@gezeit/core';
+import type { Choices, ChoicesExtent, Claim, ClaimFinding, Curves } from '@gezeit/contract';
+import { analyseMeasured, checkClaim, choicesOfMeasured, curvesOf, judgeOf, measurePulls, type MeasuredPull } from '@gezeit/core';
 import type { Database } from '../database/database.js';
 import { rereadDecided } from '../store/reread-logs.js';
 import { loadTables } from '../store/load-bundle.js';
@@ -31,6 +31,11 @@ export async function computeChoices(database: Database, state: ProgrammeState, 
   const choices = { comparisons: choicesOfMeasured(state.bundle, await measuredPulls(database, state), extent) };
   keepLater(database, state.id, extent === 'all' ? 'choices' : 'leaning', new Map([[choicesDigest(state, extent), choices]]));
   return choices;
+}
+
+/** Holds a claim against a state's pulls. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
+export async function computeClaim(database: Database, state: ProgrammeState, claim: Claim): Promise<ClaimFinding> {
+  return checkClaim(state.bundle, await measuredPulls(database, state), state.evidence, claim);
 }
 
 /** Keeps products once they are answered. Where that fails nothing is lost: they are computed again when they are next asked for. */

@@ -1,4 +1,4 @@
-import type { Bundle, Choices, ChoicesExtent, Curves, DayHappening } from '@gezeit/contract';
+import type { Bundle, Choices, ChoicesExtent, Claim, ClaimFinding, Curves, DayHappening } from '@gezeit/contract';
 import type { MessagePort } from 'node:worker_threads';
 import type { Analysed } from '../analysis/analysed.js';
 import type { ProgrammeState } from '../analysis/programme-state.js';
@@ -35,6 +35,7 @@ export interface Tasks {
   analyse: { task: ProgrammeState; result: Analysed };
   curves: { task: ProgrammeState; result: Curves };
   choices: { task: { state: ProgrammeState; extent: ChoicesExtent }; result: Choices };
+  claim: { task: { state: ProgrammeState; claim: Claim }; result: ClaimFinding };
 }
 
 export type TaskName = keyof Tasks;

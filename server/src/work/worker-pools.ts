@@ -2,7 +2,7 @@ import { existsSync } from 'node:fs';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
-import type { Choices, ChoicesExtent, Curves } from '@gezeit/contract';
+import type { Choices, ChoicesExtent, Claim, ClaimFinding, Curves } from '@gezeit/contract';
 import type { Analysed } from '../analysis/analysed.js';
 import type { AnalysisWork } from '../analysis/analysis.js';
 import { choicesDigest } from '../analysis/input-digests.js';
@@ -109,6 +109,11 @@ export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
     } finally {
       if (this.#tried.get(state.id) === trying) this.#tried.delete(state.id);
     }
+  }
+
+  /** Holds a claim against a state's pulls. @throws GezeitError, WorkCancelled. */
+  claim(state: ProgrammeState, claim: Claim): Promise<ClaimFinding> {
+    return this.#run(this.#drawing, 'claim', { state, claim });
   }
 
   async close(): Promise<void> {

@@ -1,5 +1,6 @@
 import {
   checkedAgainSchema,
+  claimCheckedSchema,
   fixDraftSchema,
   fixedAnswerSchema,
   METHOD_VERSION,
@@ -7,7 +8,7 @@ import {
   sheetSourceSchema,
 } from '@gezeit/contract';
 import type { SheetSource } from '@gezeit/contract';
-import { differingFigures } from '@gezeit/core';
+import { claimFromText, differingFigures } from '@gezeit/core';
 import { z } from 'zod';
 import { analysedState, curvesOfState, findingsToGive } from '../../analysis/analysis.js';
 import { loadState, type ProgrammeState } from '../../analysis/programme-state.js';
@@ -30,6 +31,21 @@ async function sourceOf(services: Services, state: ProgrammeState): Promise<Shee
 }
 
 export const sheetRoutes = [
+  route({
+    method: 'get',
+    path: '/api/programmes/:id/claim',
+    summary: 'Hold a sentence with a figure against what was measured; nothing is kept of it.',
+    params: idParams,
+    query: z.object({ text: z.string().trim().min(1).max(500), setup: z.string().max(100).optional() }),
+    answer: claimCheckedSchema,
+    async handle({ params, query, services }) {
+      const { understood, fields, words } = claimFromText(query.text);
+      if (!understood) return { understood: words, finding: null };
+      const state = await loadState(services.database.manager, params.id);
+      const claim = { ...fields, id: 'asked', text: query.text, setup: query.setup ?? null };
+      return { understood: words, finding: await services.work.claim(state, claim) };
+    },
+  }),
   route({
     method: 'get',
     path: '/api/programmes/:id/sheet',

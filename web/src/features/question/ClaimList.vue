@@ -2,12 +2,12 @@
 import type { Claim } from '@gezeit/contract';
 import Button from 'primevue/button';
 import InputText from 'primevue/inputtext';
+import { claimFromText } from '@gezeit/core';
 import { computed, ref } from 'vue';
 import FieldSet from '../../shared/form/FieldSet.vue';
 import type { FormField } from '../../shared/form/form-fields.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { CORRECTION_WORDS } from '../../shared/question-words.js';
-import { claimFromText } from './claim-text.js';
 
 /** Statements to be checked, with where and how they were measured as far as known. They come back on Verdict. */
 const programme = useProgramme();

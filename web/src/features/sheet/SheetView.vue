@@ -13,6 +13,7 @@ import { api, ApiFailure } from '../../shared/api/client.js';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import { saveTable, saveText } from '../../shared/save.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
+import ClaimChecker from './ClaimChecker.vue';
 import FixDialog from './FixDialog.vue';
 import { standaloneHtml } from './sheet-file.js';
 import SheetPaper from './SheetPaper.vue';
@@ -204,6 +205,7 @@ const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm
         </table>
       </template>
     </div>
+    <ClaimChecker v-if="candidate && !shownFixed" :candidate="candidate" />
     <div ref="sheetBox" class="board">
       <SheetPaper v-if="source && candidate" :source="source" :candidate="candidate" :fixed="entry" />
       <p v-else-if="source" class="muted">Nothing is compared: there is no sheet yet.</p>

@@ -1,8 +1,6 @@
 <script setup lang="ts">
-import type { ClaimFinding } from '@gezeit/contract';
-import { fromSi } from '@gezeit/core';
 import { computed } from 'vue';
-import { withSign } from '../../shared/units/show.js';
+import { CLAIM_STATES, claimMeasuredText } from '../../parts/claim-measured.js';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../../model/programme-store.js';
 
@@ -12,32 +10,6 @@ const show = useShow();
 const claims = computed(() => new Map((programme.view!.bundle.programme.claims ?? []).map((claim) => [claim.id, claim])));
 const checks = computed(() => programme.view!.findings.claims.flatMap((check) => ({ ...check, stated: claims.value.get(check.claim)! })));
 const expected = computed(() => programme.view!.bundle.programme.expected ?? null);
-const WORDS: Record<ClaimFinding['state'], string> = {
-  holds: 'holds',
-  open: 'not shown',
-  contradicted: 'less than claimed',
-  withheld: 'withheld',
-  'not-checked': 'not checked',
-};
-const OF: Partial<Record<NonNullable<ClaimFinding['of']>, string>> = {
-  levelled: 'from the same start',
-  ownStart: 'with the part’s own start',
-  flowBench: 'on the flow bench',
-};
-
-function measuredText({ value, low, high, unit, of }: ClaimFinding): string {
-  if (value === null || low === null || high === null) return '';
-  const { power, torque } = show.value.units;
-  const shown: Record<string, [(inside: number) => number, string]> = {
-    kW: [(inside) => fromSi(inside * 1000, power), power],
-    'N·m': [(inside) => fromSi(inside, torque), torque],
-    K: [(inside) => show.value.differenceOf(inside), show.value.differenceUnit],
-    kPa: [(inside) => show.value.pressureOf(inside), show.value.units.pressure],
-  };
-  const [to, name] = shown[unit] ?? [(inside: number) => inside, unit];
-  const text = (inside: number) => withSign(to(inside), 1);
-  return `${text(value)}\u00a0${name}\u00a0(${text(low)}\u00a0to\u00a0${text(high)})${of && OF[of] ? `, ${OF[of]}` : ''}`;
-}
 </script>
 
 <template>
@@ -45,9 +17,9 @@ function measuredText({ value, low, high, unit, of }: ClaimFinding): string {
     <h2>Claims</h2>
     <ul>
       <li v-for="check in checks" :key="check.claim">
-        <b>{{ check.stated.text }}</b> <span class="state" :class="check.state">{{ WORDS[check.state] }}</span>
+        <b>{{ check.stated.text }}</b> <span class="state" :class="check.state">{{ CLAIM_STATES[check.state] }}</span>
         <span v-if="check.stated.afterwards" class="muted small"> (added afterwards)</span>
-        <p v-if="check.value !== null">measured {{ measuredText(check) }}</p>
+        <p v-if="check.value !== null">measured {{ claimMeasuredText(check, show) }}</p>
         <p class="muted small">
           {{ check.why }}<template v-if="check.stated.by"> Claimed by {{ check.stated.by }}.</template>
         </p>

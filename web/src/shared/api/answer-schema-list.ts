@@ -1,11 +1,11 @@
 // By name: a whole module that is fetched late would bring everything that it could offer.
 export {
-  accessSchema,
   apiErrorSchema,
   boardSchema,
   cellEntriesSchema,
   checkedAgainSchema,
   choicesSchema,
+  claimCheckedSchema,
   createdSchema,
   curvesSchema,
   dayFileSchema,

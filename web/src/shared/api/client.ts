@@ -1,4 +1,5 @@
 import type {
+  Access,
   AlignmentByHand,
   Amendment,
   ApiError,
@@ -14,6 +15,7 @@ import type {
   Edit,
   EvidenceDraft,
   CheckedAgain,
+  ClaimChecked,
   ImportState,
   ProgrammeChanged,
   Staged,
@@ -97,7 +99,8 @@ const programmePath = (id: string) => `/api/programmes/${encodeURIComponent(id)}
 
 /** The server, as the pages use it. */
 export const api = {
-  access: () => get('/api/access', (of) => of.accessSchema),
+  /** Asked before the schemas are fetched, which the board is drawn without: handed on as it came. */
+  access: async (): Promise<Access> => (await (await send('/api/access')).json()) as Access,
   leave: async (): Promise<void> => void (await send('/door/leave', { method: 'POST' })),
   stamp: async (id: string): Promise<string> => (await get(`${programmePath(id)}/stamp`, (of) => of.stampAnswerSchema)).stamp,
   /**
@@ -140,6 +143,8 @@ export const api = {
     change('DELETE', `${programmePath(id)}/evidence/${encodeURIComponent(key)}`, (of) => of.programmeChangedSchema),
   sheet: (id: string, signal?: AbortSignal): Promise<SheetSource> =>
     get(`${programmePath(id)}/sheet`, (of) => of.sheetSourceSchema, signal),
+  claim: (id: string, text: string, setup: string): Promise<ClaimChecked> =>
+    get(`${programmePath(id)}/claim?text=${encodeURIComponent(text)}&setup=${encodeURIComponent(setup)}`, (of) => of.claimCheckedSchema),
   fixed: (id: string, key: string, signal?: AbortSignal): Promise<z.infer<Schemas['fixedAnswerSchema']>> =>
     get(`${programmePath(id)}/fixed/${encodeURIComponent(key)}`, (of) => of.fixedAnswerSchema, signal),
   fix: (id: string, why: string): Promise<ProgrammeChanged> =>
