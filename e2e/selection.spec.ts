@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { drawn, expect, openStep, seriesNames, test, TITLES, typeInto } from './support.js';
 
 test('a pull selected on the tide strip is followed by every chart, and stands in the address', async ({ page }) => {
@@ -137,4 +138,38 @@ test('an assumption is changed where it stands, the verdict follows and says so,
   await page.getByRole('button', { name: 'All as usual' }).press('Enter');
   await expect(page.getByText(/Assumptions changed by hand/)).toHaveCount(0);
   await expect(levelled).toHaveText(before!);
+});
+
+test('the pulls’ table: columns chosen and sorted by keys, saved as they stand, and who left what out', async ({ page }) => {
+  await openStep(page, TITLES.trumpets, 'logs');
+  const table = page.getByRole('region', { name: 'Pulls with their figures and flags' });
+  const firstPull = () => table.getByRole('row').nth(1).getByRole('button').first().textContent();
+  await expect(table).toBeVisible();
+  const before = await firstPull();
+  await page.getByRole('combobox', { name: 'Columns of the table' }).focus();
+  await page.keyboard.press('ArrowDown');
+  const filter = page.locator('.p-multiselect-overlay').getByRole('searchbox');
+  await filter.fill('density');
+  await filter.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  const head = table.getByRole('columnheader', { name: /^Density altitude, m/ });
+  await expect(head).toBeVisible();
+  await head.getByRole('button').press('Enter');
+  await expect(head).toHaveAttribute('aria-sort', 'ascending');
+  await head.getByRole('button').press('Enter');
+  await expect(head).toHaveAttribute('aria-sort', 'descending');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the pulls as CSV' }).press('Enter'),
+  ]);
+  const rows = readFileSync((await download.path())!, 'utf8')
+    .trim()
+    .split('\n');
+  expect(rows[0]).toContain('"Density altitude, m"');
+  expect(rows).toHaveLength(1 + (await table.getByRole('row').count()) - 1);
+  await head.getByRole('button').press('Enter');
+  expect(await firstPull()).toBe(before);
+  await page.reload();
+  await expect(head).toBeVisible();
 });

@@ -47,7 +47,8 @@ test('who has only the sheet knows what was tested, against what, where, when, h
 test('by keys: fixed, out of date by an input, checked again, taken away and back', async ({ page }) => {
   const id = await programmeId(page, TITLES.trumpets);
   await openStep(page, TITLES.trumpets, 'sheet');
-  await expect(paper(page)).toBeVisible();
+  // What four comparisons rest on is tried first.
+  await expect(paper(page)).toBeVisible({ timeout: 60_000 });
   await fix(page, 'for the release');
   await expect(paper(page)).toContainText(/Digest of the fixed finding \(SHA-256\): [0-9a-f]{64}/);
   const lead = await paper(page).locator('.answer').textContent();
@@ -71,7 +72,7 @@ test('by keys: fixed, out of date by an input, checked again, taken away and bac
   await settled(page);
   await expect(page.getByText('Changed since it was fixed')).toBeHidden();
   await page.getByRole('button', { name: 'Take away' }).press('Enter');
-  await expect(paper(page)).toContainText('Not fixed');
+  await expect(paper(page)).toContainText('Not fixed', { timeout: 60_000 });
   await page.locator('body').press('z');
   await expect.poll(async () => (await viewOf(page, id)).fixed.length).toBe(1);
   await chooseByKey(page, 'Which setup', await secondSetup(page, id));
@@ -161,4 +162,23 @@ test('printed: the paper alone, on either size, in the dark theme too; as a file
   const findings = JSON.parse((await saved(page, 'Save its findings as JSON')).text) as { format: string };
   expect(findings.format).toBe('gezeit-findings');
   expect((await saved(page, 'Save its answers as CSV')).text).toMatch(/^question,answer,estimate,low,high,unit\n/);
+});
+
+test('the public version: no inside data, not for publication until it is fixed', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'sheet');
+  await expect(paper(page)).toBeVisible();
+  await chooseByKey(page, 'For whom', 'public short version');
+  const short = page.getByRole('article', { name: 'Public short version' });
+  await expect(short).toContainText('Sealed box against Stock airbox');
+  await expect(short).toContainText('Not fixed: not for publication.');
+  await expect(short).toContainText('At least +0.5');
+  await expect(short).toContainText('On the road: not measured.');
+  for (const inside of ['Elvegust', 'Harbour cell', 'map 12', 'EB Elin Bora']) await expect(short).not.toContainText(inside);
+  await page.getByRole('button', { name: 'Fix these answers' }).press('Enter');
+  await page.getByLabel('Why now').fill('for the page of the part');
+  await page.keyboard.press('Enter');
+  await expect(short).not.toContainText('not for publication');
+  const { name, text } = await saved(page, 'Save the sheet as one HTML file');
+  expect(name).toBe('public-B-fixed-1.html');
+  expect(text).toContain('On the road: not measured.');
 });

@@ -193,6 +193,15 @@ export const changeSchema = z.object({
 });
 export type Change = z.infer<typeof changeSchema>;
 
+/** What was decided about leaving a pull out: a reason, used in spite of the rules (false), or left to them (null); also where it was taken back. */
+export const pullExclusionSchema = z.object({
+  pull: z.string(),
+  at: z.string(),
+  by: z.string(),
+  said: z.union([z.string(), z.literal(false), z.null()]),
+  undone: z.boolean(),
+});
+
 /** A vehicle or cell, shared by programmes. */
 export const sharedBySchema = z.array(z.object({ id: z.string(), title: z.string() }));
 export const vehicleEntrySchema = z.object({ id: z.string(), vehicle: vehicleSchema, programmes: sharedBySchema });
@@ -302,6 +311,8 @@ export const programmeViewSchema = z.object({
   logs: z.array(logSchema),
   assumptions: z.array(assumptionSchema),
   changes: z.array(changeSchema),
+  /** The newest first. */
+  exclusions: z.array(pullExclusionSchema),
 });
 export type ProgrammeView = z.infer<typeof programmeViewSchema>;
 

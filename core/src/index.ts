@@ -212,3 +212,4 @@ export { sheetOf, type Sheet, type SheetRow } from './sheet/sheet.js';
 export { type Statement } from './sheet/statements.js';
 export { differingFigures } from './sheet/check-again.js';
 export { inputWord } from './words/input-words.js';
+export { publicVersionOf, type PublicVersion } from './sheet/public-version.js';

@@ -9,6 +9,7 @@ import {
   judgeOf,
   measurePulls,
   PLAIN_FORMATTER,
+  publicVersionOf,
   QUESTION_LABELS,
   sheetOf,
   tideOf,
@@ -160,6 +161,33 @@ describe('what may be said', () => {
     expect(sheet.leftOut).toEqual([{ label: 'p03', text: 'weather corrected by EB Elin Bora: read again' }]);
     expect(sheet.tested.find(({ label }) => label === 'Bonnet')!.text).toBe('A: closed; B: open');
     expect(sheet.order).toMatch(/^a A A · b B B B · /);
+  });
+});
+
+describe('the public version', () => {
+  it.each(DAYS)('of %s says only what may be said, and nothing from inside the house', (name, make) => {
+    const given = source(name, make);
+    for (const comparison of given.findings.comparisons) {
+      const sheet = sheetOf(given, comparison, PLAIN_FORMATTER);
+      const version = publicVersionOf(given, comparison, PLAIN_FORMATTER);
+      expect(version.says).toEqual(sheet.mayBeSaid.map(({ short }) => `${short}.`));
+      const all = [version.title, version.car, ...version.says, ...version.why, version.how, ...version.notMeasured, version.law].join(
+        '\n',
+      );
+      expect(all).not.toMatch(/undefined|NaN|null|\[object/);
+      const { programme, setups, cell } = given.bundle;
+      const inside = [
+        programme.question,
+        ...(programme.claims ?? []).flatMap(({ by, text }) => [by, text]),
+        cell?.name,
+        ...setups.flatMap(({ state }) => [state['tune'], state['fuel']]),
+      ].filter((text): text is string => typeof text === 'string' && text.length > 3 && text !== given.bundle.vehicle.name);
+      for (const text of inside) expect(all).not.toContain(text);
+      expect(all).toContain('On the road: not measured.');
+      expect(version.law).toContain('law of the place');
+      if (version.says.length === 0) expect(version.why).toEqual([]);
+      for (const text of version.why) if (/The shape/.test(text)) expect(text).toContain('never a proof');
+    }
   });
 });
 

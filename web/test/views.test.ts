@@ -7,12 +7,15 @@ import ImportDialog from '../src/features/import/ImportDialog.vue';
 import NewProgrammeDialog from '../src/features/new-programme/NewProgrammeDialog.vue';
 import BoardView from '../src/features/board/BoardView.vue';
 import LogsView from '../src/features/logs/LogsView.vue';
+import { PULL_COLUMNS, pullRows, sorted } from '../src/features/logs/pull-columns.js';
+import SheetView from '../src/features/sheet/SheetView.vue';
 import AnswerList from '../src/features/verdict/AnswerList.vue';
 import CloudList from '../src/features/verdict/CloudList.vue';
 import VerdictView from '../src/features/verdict/VerdictView.vue';
 import { answerFigure } from '../src/shared/answer-figure.js';
 import { pullReasonWord } from '@gezeit/core';
 import { Show } from '../src/shared/units/show.js';
+import { useShow } from '../src/shared/units/use-show.js';
 import { useImport } from '../src/model/import-store.js';
 import { useNewProgramme } from '../src/model/new-programme-store.js';
 import { useProgramme } from '../src/model/programme-store.js';
@@ -55,7 +58,7 @@ const BROKEN = /\bNaN\b|\bundefined\b|\bInfinity\b|\[object|\bnull\b/;
 /** Units that nobody chose. */
 const FOREIGN = { metric: /°F|\bpsi\b|inH2O/, imperial: /\d\s?°C|\d\s?kPa\b/ };
 
-async function opened(folder: string, step: 'logs' | 'verdict', part: Component, units: typeof METRIC) {
+async function opened(folder: string, step: 'logs' | 'verdict' | 'sheet', part: Component, units: typeof METRIC) {
   const programme = useProgramme();
   await programme.open(inject('demo')[folder]!);
   wrapper = await putAt(`/programmes/${inject('demo')[folder]!}/${step}`, part, units);
@@ -112,6 +115,40 @@ describe.each(EVERY)('$folder in $name units', ({ folder, name, units }) => {
           `${pull.id}: ${said}`,
         ).toBe(true);
     }
+    expect(text()).not.toMatch(BROKEN);
+    expect(text()).not.toMatch(FOREIGN[name]);
+  });
+
+  it('Logs shows every column that a pull’s table can have, and sorts by each both ways', async () => {
+    const { programme, text } = await opened(folder, 'logs', LogsView, units);
+    if (programme.view!.findings.pulls.length === 0) return;
+    const shown = useShow();
+    const rows = pullRows(programme.view!, (ms) => String(ms));
+    for (const column of PULL_COLUMNS) {
+      const texts = rows.map((row) => column.text(row, shown.value));
+      for (const cell of [column.head(shown.value), ...texts]) {
+        expect(cell, column.key).not.toMatch(BROKEN);
+        expect(cell, column.key).not.toMatch(FOREIGN[name]);
+      }
+      for (const isDown of [false, true]) {
+        const values = sorted(rows, column, isDown, shown.value).map((row) => column.value(row, shown.value));
+        const known = values.filter((value) => value !== null);
+        // What is not known comes last either way.
+        expect(values.slice(0, known.length)).toEqual(known);
+        const numbers = known.filter((value) => typeof value === 'number');
+        numbers.slice(1).forEach((value, i) => expect(isDown ? numbers[i]! - value : value - numbers[i]!).toBeGreaterThanOrEqual(0));
+      }
+    }
+    expect(text()).toContain('Flags and reasons');
+  });
+
+  it('Sheet says the first answer of every comparison, in the chosen units', async () => {
+    const { programme, text } = await opened(folder, 'sheet', SheetView, units);
+    if (programme.view!.findings.pulls.length === 0) return;
+    await expect.poll(() => document.querySelectorAll('.paper').length).toBe(1);
+    const [comparison] = programme.comparisons;
+    const lead = headlineOf(comparison!.answers[0]!, formatterFor(units));
+    expect(text()).toContain(flat(`${lead.before}${lead.figure}${lead.after}`));
     expect(text()).not.toMatch(BROKEN);
     expect(text()).not.toMatch(FOREIGN[name]);
   });

@@ -92,6 +92,7 @@ export async function programmeChanged(services: Services, id: string): Promise<
   const { findings, tide, pulls } = await analysedState(services, state);
   const versions = await manager.find(Programme, { where: { lineage: row.lineage }, order: { version: 'ASC' } });
   const changes = await manager.find(Change, { where: { programmeId: id }, order: { id: 'DESC' }, take: 50 });
+  const excluded = await manager.find(Change, { where: { programmeId: id, kind: 'pull-excluded' }, order: { id: 'DESC' } });
   const cells = await cellsOf(manager, id);
   const inCells = (await Promise.all(cells.map((cell) => programmesInCell(manager, cell.id)))).flat();
   return {
@@ -114,6 +115,13 @@ export async function programmeChanged(services: Services, id: string): Promise<
     tide,
     pulls,
     assumptions: listAssumptions(bundle),
+    exclusions: excluded.map(({ subject, at, by, after, undone }) => ({
+      pull: subject,
+      at,
+      by,
+      said: JSON.parse(after) as string | false | null,
+      undone,
+    })),
     changes: changes.map(({ id: changeId, at, by, kind, subject, undone }) => ({ id: changeId, at, by, kind, subject, undone })),
   };
 }

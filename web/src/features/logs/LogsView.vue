@@ -65,7 +65,7 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
     <template v-if="!next">
       <TraceDesk v-if="logs.length > 0" :key="view.logs[0]?.columns[0]?.id" class="traces" />
       <p v-else class="muted">There is no log of pull {{ pull }}: its figures were typed, or nothing was logged.</p>
-      <PullTable class="table" />
+      <section class="table"><PullTable :time-zone="timeZone" /></section>
       <section v-if="log" class="log">
         <div class="devices" role="group" aria-label="Logs of this pull">
           <b>Files of pull {{ pull }}</b>

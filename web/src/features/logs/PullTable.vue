@@ -1,48 +1,109 @@
 <script setup lang="ts">
+import { AMENDED_WORDS, FLAG_WORDS, pullReasonWord } from '@gezeit/core';
+import { useLocalStorage } from '@vueuse/core';
 import Button from 'primevue/button';
-import { computed, nextTick, watch } from 'vue';
-import SetupMark from '../../shared/ui/SetupMark.vue';
-import Term from '../../shared/ui/Term.vue';
-import { useShow } from '../../shared/units/use-show.js';
+import MultiSelect from 'primevue/multiselect';
+import { computed, nextTick, ref, watch } from 'vue';
 import { useAmendment } from '../../model/amendment-store.js';
 import { useExclusion } from '../../model/exclusion-store.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useSelection } from '../../model/use-selection.js';
-import { AMENDED_WORDS, FLAG_WORDS } from '@gezeit/core';
-import { pullReasonWord } from '@gezeit/core';
+import { saveTable } from '../../shared/save.js';
+import SetupMark from '../../shared/ui/SetupMark.vue';
+import Term from '../../shared/ui/Term.vue';
+import { useShow } from '../../shared/units/use-show.js';
+import { PULL_COLUMNS, pullRows, sorted, type PullRow } from './pull-columns.js';
 
-/** Every pull with its figures and flags; a row selects its pull everywhere. */
+/** Every pull with its figures, flags and reasons; a row selects its pull everywhere. Its columns are chosen and sorted. */
+const props = defineProps<{ timeZone: string | null }>();
 const programme = useProgramme();
 const selection = useSelection();
 const exclusion = useExclusion();
 const amendment = useAmendment();
 const show = useShow();
 
-const rows = computed(() => {
-  const view = programme.view!;
-  const details = new Map(view.pulls.map((detail) => [detail.id, detail]));
-  const stated = new Map(view.bundle.pulls.map((pull) => [pull.id, pull]));
-  return view.findings.pulls.map((finding) => {
-    const pull = stated.get(finding.id)!;
-    const detail = details.get(finding.id);
-    const kind = pull.kind === 'measured' ? null : pull.kind;
-    const byHand = typeof pull.excluded === 'string' ? pull.excluded : null;
-    return {
-      ...finding,
-      kind,
-      byHand,
-      forced: pull.excluded === false,
-      flagDetails: detail?.flags ?? [],
-      // What leaves it out beside flags and a hand: flags stand as such already.
-      why: finding.reasons.filter((reason) => reason !== kind && reason !== byHand && !isFlag(reason)).map(pullReasonWord),
-      amended: (pull.amended ?? []).map(({ what, by, why: reason }) => `${AMENDED_WORDS[what] ?? what}, by ${by}: ${reason}`).join('; '),
-      badChance: detail?.badChance ?? null,
-      style: programme.setupById.get(finding.setup)!,
-    };
-  });
+const USUAL = PULL_COLUMNS.filter(({ usual }) => usual).map(({ key }) => key);
+const chosen = useLocalStorage<string[]>('gezeit.pullColumns', USUAL);
+const columns = computed(() => PULL_COLUMNS.filter(({ key }) => chosen.value.includes(key)));
+const options = computed(() => PULL_COLUMNS.map(({ key, head }) => ({ key, label: head(show.value) })));
+/** By which column, and which way; null leaves the order of the day. */
+const order = ref<{ key: string; isDown: boolean } | null>(null);
+const clock = computed(() => {
+  const parts: Intl.DateTimeFormatOptions = { hour: 'numeric', minute: '2-digit', hourCycle: 'h23' };
+  try {
+    return new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: props.timeZone ?? undefined });
+  } catch {
+    return new Intl.DateTimeFormat('en-GB', parts);
+  }
 });
 
+/** What was done about leaving each pull out, the newest first, also where it was taken back. */
+const history = computed(() => {
+  const told = new Map<string, string[]>();
+  for (const { pull, at, by, said, undone } of programme.view!.exclusions) {
+    const what = typeof said === 'string' ? `left out: ${said}` : said === false ? 'used in spite of the rules' : 'left to the rules';
+    const when = new Date(at).toLocaleString('en-GB', {
+      day: 'numeric',
+      month: 'short',
+      hour: '2-digit',
+      minute: '2-digit',
+      timeZone: props.timeZone ?? undefined,
+    });
+    told.set(pull, [...(told.get(pull) ?? []), `${what} (${by}, ${when}${undone ? '; taken back' : ''})`]);
+  }
+  return told;
+});
 const isFlag = (reason: string) => reason in FLAG_WORDS;
+const rows = computed(() => {
+  const column = PULL_COLUMNS.find(({ key }) => key === order.value?.key) ?? null;
+  const all = pullRows(programme.view!, (ms) => clock.value.format(ms));
+  return sorted(all, column, order.value?.isDown ?? false, show.value).map(withFlags);
+});
+function withFlags(row: PullRow) {
+  const { finding, pull, detail } = row;
+  const kind = pull.kind === 'measured' ? null : pull.kind;
+  const byHand = typeof pull.excluded === 'string' ? pull.excluded : null;
+  return {
+    row,
+    ...finding,
+    kind,
+    byHand,
+    forced: pull.excluded === false,
+    flagDetails: detail?.flags ?? [],
+    // What leaves it out beside flags and a hand: flags stand as such already.
+    why: finding.reasons.filter((reason) => reason !== kind && reason !== byHand && !isFlag(reason)).map(pullReasonWord),
+    amended: (pull.amended ?? []).map(({ what, by, why: reason }) => `${AMENDED_WORDS[what] ?? what}, by ${by}: ${reason}`).join('; '),
+    badChance: detail?.badChance ?? null,
+    style: programme.setupById.get(finding.setup)!,
+    history: history.value.get(finding.id) ?? [],
+  };
+}
+const sortOf = (key: string) => (order.value?.key !== key ? 'none' : order.value.isDown ? 'descending' : 'ascending');
+/** Up, down, and back to the order of the day. */
+function sortBy(key: string): void {
+  const now = sortOf(key);
+  order.value = now === 'descending' ? null : { key, isDown: now === 'ascending' };
+}
+
+function save(): void {
+  const { value: shown } = show;
+  void saveTable('pulls.csv', [
+    { header: 'pull', values: rows.value.map(({ id }) => id) },
+    { header: 'setup', values: rows.value.map(({ setup }) => setup) },
+    { header: 'kind', values: rows.value.map(({ row }) => row.pull.kind) },
+    { header: 'status', values: rows.value.map(({ status }) => status) },
+    ...columns.value.map((column) => ({
+      header: column.head(shown),
+      values: rows.value.map(({ row }) => (column.key === 'time' ? row.pull.startedAt : column.value(row, shown))),
+    })),
+    { header: 'reasons', values: rows.value.map(({ reasons }) => reasons.map(pullReasonWord).join('; ')) },
+    {
+      header: 'flags',
+      values: rows.value.map(({ flagDetails }) => flagDetails.map(({ flag, detail }) => `${FLAG_WORDS[flag]}: ${detail}`).join('; ')),
+    },
+    { header: 'warnings', values: rows.value.map(({ warnings }) => warnings.join('; ')) },
+  ]);
+}
 
 watch(selection.pull, async (id) => {
   await nextTick();
@@ -51,20 +112,38 @@ watch(selection.pull, async (id) => {
 </script>
 
 <template>
+  <div class="over">
+    <h2>Pulls</h2>
+    <span class="spacer" />
+    <Button v-if="order" text size="small" label="In the order of the day" @click="order = null" />
+    <MultiSelect
+      v-model="chosen"
+      :options="options"
+      option-label="label"
+      option-value="key"
+      :max-selected-labels="0"
+      :selected-items-label="`${columns.length} columns`"
+      placeholder="Columns"
+      :show-toggle-all="false"
+      filter
+      size="small"
+      aria-label="Columns of the table"
+    />
+    <Button text size="small" label="CSV" aria-label="Save the pulls as CSV" @click="save()" />
+  </div>
   <div class="pull-table figures" tabindex="0" role="region" aria-label="Pulls with their figures and flags">
     <table class="dense">
       <thead>
         <tr>
           <th>Pull</th>
           <th>Setup</th>
-          <th class="number">
-            <Term what="Mean over the band, every engine speed counting alike, corrected as the programme says.">Mean</Term>,
-            {{ show.units.power }}
+          <th v-for="column in columns" :key="column.key" :class="{ number: column.isNumber }" :aria-sort="sortOf(column.key)">
+            <button type="button" class="sort" @click="sortBy(column.key)">
+              {{ column.head(show)
+              }}<span aria-hidden="true">{{ { none: '', ascending: ' ↑', descending: ' ↓' }[sortOf(column.key)] }}</span>
+            </button>
+            <Term v-if="column.what" :what="column.what" class="what">?</Term>
           </th>
-          <th class="number">Peak, {{ show.units.power }}</th>
-          <th class="number">at rpm</th>
-          <th class="number"><Term what="Intake air just before full throttle.">Start</Term>, {{ show.units.temperature }}</th>
-          <th class="number"><Term what="Intake air at the end of the sweep minus at its start.">Rise</Term>, {{ show.differenceUnit }}</th>
           <th>Flags and reasons</th>
           <th><span class="visually-hidden">Leave out or take back</span></th>
         </tr>
@@ -83,11 +162,7 @@ watch(selection.pull, async (id) => {
             </button>
           </td>
           <td><SetupMark :letter="row.setup" :colour="row.style.colour" :dash="row.style.dash" /></td>
-          <td class="number">{{ show.power(row.meanPowerKW) }}</td>
-          <td class="number">{{ show.power(row.peakPowerKW) }}</td>
-          <td class="number">{{ row.peakPowerRpm === null ? '–' : Math.round(row.peakPowerRpm) }}</td>
-          <td class="number">{{ show.temperature(row.startIntakeAirC) }}</td>
-          <td class="number">{{ show.temperatureDifference(row.intakeAirRiseK) }}</td>
+          <td v-for="column in columns" :key="column.key" :class="{ number: column.isNumber }">{{ column.text(row.row, show) }}</td>
           <td>
             <div class="flags">
               <span v-if="row.kind" class="muted">{{ row.kind }}</span>
@@ -103,7 +178,8 @@ watch(selection.pull, async (id) => {
                 >{{ flag.leavesOut ? 'left out: ' : '' }}{{ FLAG_WORDS[flag.flag] }}</Term
               >
               <Term v-if="row.amended" class="flag" :what="row.amended">corrected</Term>
-              <Term v-for="warning in row.warnings" :key="warning" class="flag warning" :what="warning">note</Term>
+              <span v-for="warning in row.warnings" :key="warning" class="flag warning">{{ warning }}</span>
+              <Term v-if="row.history.length > 0" class="flag" :what="row.history.join('; ')">history</Term>
               <Term
                 v-if="(row.badChance ?? 0) >= 0.5"
                 class="flag"
@@ -130,6 +206,26 @@ watch(selection.pull, async (id) => {
 </template>
 
 <style scoped>
+.over {
+  display: flex;
+  align-items: center;
+  gap: 0.6rem;
+}
+.spacer {
+  flex: 1;
+}
+.sort {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  padding: 0;
+  cursor: pointer;
+  text-align: inherit;
+}
+.what {
+  margin-left: 0.25rem;
+}
 .pull-table {
   overflow: auto;
   max-height: 34rem;

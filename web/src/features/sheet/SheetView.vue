@@ -16,6 +16,7 @@ import FailureNote from '../../shared/ui/FailureNote.vue';
 import ClaimChecker from './ClaimChecker.vue';
 import FixDialog from './FixDialog.vue';
 import { standaloneHtml } from './sheet-file.js';
+import PublicPaper from './PublicPaper.vue';
 import SheetPaper from './SheetPaper.vue';
 
 /** What leaves the house: the validation sheet as it prints, of the answers as they are or as they were fixed. */
@@ -32,6 +33,7 @@ const fixing = ref(false);
 const sheetBox = useTemplateRef<HTMLElement>('sheetBox');
 let asking: AbortController | null = null;
 
+const KINDS = { validation: 'validation sheet', public: 'public short version' };
 const PAPERS = { A4: 'A4', letter: 'Letter' };
 const NOW = 'now';
 const view = computed(() => programme.view!);
@@ -39,6 +41,10 @@ const next = computed(() => beforeVerdict(view.value));
 const paper = computed({
   get: () => (route.query['paper'] === 'letter' ? 'letter' : 'A4'),
   set: (paper: string) => void router.replace({ query: { ...route.query, paper } }),
+});
+const kind = computed({
+  get: () => (route.query['version'] === 'public' ? 'public' : 'validation'),
+  set: (version: string) => void router.replace({ query: { ...route.query, version: version === 'public' ? version : undefined } }),
 });
 const chosen = computed({
   get: () => (typeof route.query['fixed'] === 'string' ? route.query['fixed'] : NOW),
@@ -65,7 +71,9 @@ const candidate = computed(() => {
 });
 /** What has changed since, as it is known by now. */
 const entry = computed(() => view.value.fixed.find(({ id }) => id === shownFixed.value?.id) ?? shownFixed.value);
-const fileName = computed(() => `sheet-${candidate.value ?? ''}${entry.value ? `-${entry.value.id}` : '-not-fixed'}`);
+const fileName = computed(
+  () => `${kind.value === 'public' ? 'public' : 'sheet'}-${candidate.value ?? ''}${entry.value ? `-${entry.value.id}` : '-not-fixed'}`,
+);
 
 async function read(): Promise<void> {
   asking?.abort();
@@ -89,13 +97,17 @@ async function read(): Promise<void> {
       failure.value = error instanceof ApiFailure ? error : new ApiFailure('The sheet could not be read.', 'Reload the page.');
   }
 }
-// A fixed one does not follow what is changed: that is what it is for.
+// A fixed one does not follow what is changed: that is what it is for. Another one than was shown is not shown in its place until it is there.
 watch(
   [() => programme.stored?.id, chosen, () => (chosen.value === NOW ? programme.stored?.stamp : '')],
-  () => void (next.value ? null : read()),
-  {
-    immediate: true,
+  ([id, key], [idBefore, keyBefore]) => {
+    if (id !== idBefore || key !== keyBefore) {
+      source.value = null;
+      shownFixed.value = null;
+    }
+    if (!next.value) void read();
   },
+  { immediate: true },
 );
 
 async function checkAgain(): Promise<void> {
@@ -122,7 +134,11 @@ async function takeAway(): Promise<void> {
 }
 async function saveHtml(): Promise<void> {
   const sheet = sheetBox.value!.querySelector('.paper')!;
-  saveText(`${fileName.value}.html`, 'text/html', await standaloneHtml(sheet, `${view.value.bundle.programme.title}: validation sheet`));
+  saveText(
+    `${fileName.value}.html`,
+    'text/html',
+    await standaloneHtml(sheet, `${view.value.bundle.programme.title}: ${KINDS[kind.value as keyof typeof KINDS]}`),
+  );
 }
 function saveFindings(): void {
   saveText(`${fileName.value}.json`, 'application/json', `${JSON.stringify(source.value!.findings, null, 2)}\n`);
@@ -159,6 +175,7 @@ const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm
         label="Which setup"
         @update:model-value="selection.candidate.value = $event"
       />
+      <ChoiceInput v-model="kind" :choices="KINDS" label="For whom" />
       <ChoiceInput v-model="paper" :choices="PAPERS" label="Paper" />
       <span class="spacer" />
       <Button v-if="!shownFixed" size="small" label="Fix these answers" :disabled="!source || !candidate" @click="fixing = true" />
@@ -207,7 +224,13 @@ const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm
     </div>
     <ClaimChecker v-if="candidate && !shownFixed" :candidate="candidate" />
     <div ref="sheetBox" class="board">
-      <SheetPaper v-if="source && candidate" :source="source" :candidate="candidate" :fixed="entry" />
+      <component
+        :is="kind === 'public' ? PublicPaper : SheetPaper"
+        v-if="source && candidate"
+        :source="source"
+        :candidate="candidate"
+        :fixed="entry"
+      />
       <p v-else-if="source" class="muted">Nothing is compared: there is no sheet yet.</p>
       <template v-else>
         <h1 class="visually-hidden">Sheet</h1>
