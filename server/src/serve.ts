@@ -17,6 +17,8 @@ import { KeptSamples } from './store/kept-samples.js';
 import { WorkerPools } from './work/worker-pools.js';
 
 const USUAL_PORT = 4780;
+/** How long a connection that asks nothing stays open: longer than those who keep one wait before they use it again. */
+const KEPT_OPEN_MS = 65_000;
 export const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
 
 export interface ServeOptions {
@@ -129,6 +131,7 @@ function closeServer(server: Server): Promise<unknown> {
 
 /** @throws GezeitError `address-not-here` where the machine has no such address, `address-taken`. */
 function listenOn(server: Server, host: string, port: number): Promise<void> {
+  server.keepAliveTimeout = KEPT_OPEN_MS;
   return new Promise((resolve, reject) => {
     server.once('error', ({ code }: NodeJS.ErrnoException) =>
       reject(
