@@ -125,9 +125,15 @@ export const useProgramme = defineStore('programme', () => {
   /** Reads the open programme again whatever was changed: a day that runs adds pulls and logs to it. */
   async function reread(): Promise<void> {
     const id = stored.value?.id;
+    const own = (rereads += 1);
     const next = id ? await api.programme(id).catch(() => null) : null;
-    if (next && stored.value?.id === id) show(next);
+    // An answer that was overtaken on its way would show what was.
+    if (!next || stored.value?.id !== id || own < newestReread) return;
+    newestReread = own;
+    show(next);
   }
+  let rereads = 0;
+  let newestReread = 0;
 
   async function fetchCurves(id: string): Promise<void> {
     fetchingCurves?.abort();

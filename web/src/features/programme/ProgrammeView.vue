@@ -33,7 +33,8 @@ useRefocus(() => programme.refresh());
 const LOOKS_EVERY_MS = 600;
 let looking = false;
 useIntervalFn(async () => {
-  if (looking || document.visibilityState !== 'visible') return;
+  // A day has a line of its own, which tells more and sooner.
+  if (looking || route.name === 'day' || document.visibilityState !== 'visible') return;
   looking = true;
   await programme.followOthers();
   looking = false;
