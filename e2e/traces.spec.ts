@@ -43,6 +43,8 @@ test('one looks closer by wheel, by a stretch drawn, and by keys; the data is fe
 }) => {
   await openStep(page, TITLES.airbox, 'logs', '?pull=p03');
   await drawn(page, 'traces');
+  // All of it is there once every channel is.
+  await wide(page).toBeGreaterThan(10);
   const whole = await width(page);
   // The window and two seconds on either side.
   expect(whole).toBeGreaterThan(10);
@@ -76,6 +78,8 @@ test('one looks closer by wheel, by a stretch drawn, and by keys; the data is fe
 test('keys alone: closer, farther, along, the cursor through every panel, and all of it', async ({ page }) => {
   await openStep(page, TITLES.airbox, 'logs', '?pull=p03');
   await drawn(page, 'traces');
+  // All of it is there once every channel is.
+  await wide(page).toBeGreaterThan(10);
   const whole = await width(page);
   const chart = page.getByRole('application', { name: /^Traces/ });
   await chart.focus();
