@@ -32,7 +32,8 @@ export function linesFigure({ lines, title, span, windows, isDifference, tokens 
   const count = Math.max(1, panels.length);
   const height = Math.max(LEAST_PX, count * PANEL_PX + AXIS_PX);
   const layout: Record<string, unknown> = {
-    xaxis: { title: { text: title }, anchor: count === 1 ? 'y' : `y${count}`, ...(span ? { range: [...span] } : {}) },
+    // Said in any case: left to itself an axis that was first drawn empty may stay as it was.
+    xaxis: { title: { text: title }, anchor: count === 1 ? 'y' : `y${count}`, range: [...(span ?? extentOf(lines))] },
     shapes: [] as object[],
     hovermode: false,
     margin: { l: 64, r: 14, t: 8, b: 40 },
@@ -73,6 +74,12 @@ export function linesFigure({ lines, title, span, windows, isDifference, tokens 
       layer: 'below',
     });
   return { data, layout: layout as Partial<Layout>, height };
+}
+
+/** From where to where lines reach on their axis. */
+function extentOf(lines: readonly DeskLine[]): [number, number] {
+  const ends = lines.flatMap(({ series: { at } }) => (at.length > 0 ? [at[0]!, at.at(-1)!] : []));
+  return ends.length > 0 ? [Math.min(...ends), Math.max(...ends)] : [0, 1];
 }
 
 /** The values that are seen between two places decide how far a panel reaches. */
