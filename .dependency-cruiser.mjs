@@ -14,6 +14,7 @@ const CORE = [
   ['questions'],
   ['compare'],
   ['checks'],
+  ['restriction'],
   ['judge'],
   ['pull'],
   ['simulate'],

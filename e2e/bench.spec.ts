@@ -93,7 +93,6 @@ test('a flow-bench sheet comes in from CSV, becomes a section’s loss, and a wr
   await expect(page.getByLabel('Depression, row 1')).toHaveValue('2.4909');
 
   await page.getByRole('button', { name: 'duct', exact: true }).first().click();
-  await page.getByRole('button', { name: 'duct', exact: true }).first().click();
   await page.getByRole('combobox', { name: 'Loss of duct in A comes from' }).click();
   await page.getByRole('option', { name: 'flow bench' }).click();
   await settled(page);

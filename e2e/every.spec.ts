@@ -31,7 +31,7 @@ const VIEWS: { name: string; path: (id: string, page: Page) => string | Promise<
   { name: 'Bench, condensation', path: (id) => `/programmes/${id}/bench?instrument=condensation`, charts: ['path', 'condensation-risk'] },
   { name: 'Plan', path: (id) => `/programmes/${id}/plan`, charts: ['plan'] },
   { name: 'Day', path: (id) => `/programmes/${id}/day`, charts: ['day-tide'] },
-  { name: 'Logs', path: (id) => `/programmes/${id}/logs?pull=p02`, charts: ['tide', 'traces'] },
+  { name: 'Logs', path: (id) => `/programmes/${id}/logs?pull=p02`, charts: ['tide', 'traces', 'heat', 'restriction'] },
   {
     name: 'Verdict',
     path: (id) => `/programmes/${id}/verdict?pull=p02`,
@@ -41,7 +41,7 @@ const VIEWS: { name: string; path: (id: string, page: Page) => string | Promise<
   { name: 'Sort', path: (_, page) => dropped(page), charts: [] },
   { name: 'Not found', path: () => '/nothing-here', charts: [] },
 ];
-const PLOTTED = ['traces', 'curves', 'levelling', 'choices', 'flow-bench', 'air-demand', 'condensation-risk'];
+const PLOTTED = ['traces', 'heat', 'restriction', 'curves', 'levelling', 'choices', 'flow-bench', 'air-demand', 'condensation-risk'];
 
 /** Only looks, and asks every view alike: the views stand beside each other. */
 test.describe.configure({ mode: 'parallel' });

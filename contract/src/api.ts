@@ -21,7 +21,7 @@ import {
   vehicleSchema,
 } from './bundle.js';
 import { dayWeatherSchema } from './day.js';
-import { findingsSchema, pullFlagSchema, powerVerdictSchema, saidFieldsSchema } from './findings.js';
+import { affectedSchema, findingsSchema, pullFlagSchema, powerVerdictSchema, saidFieldsSchema } from './findings.js';
 import { quantitySchema } from './quantities.js';
 
 /** An error as the server answers it: what, where, and what to do next. Never a stack trace. */
@@ -86,7 +86,20 @@ export type Board = z.infer<typeof boardSchema>;
 
 export const pullDetailSchema = z.object({
   id: z.string(),
-  flags: z.array(z.object({ flag: pullFlagSchema, detail: z.string(), said: saidFieldsSchema, leavesOut: z.boolean() })),
+  flags: z.array(
+    z.object({
+      flag: pullFlagSchema,
+      detail: z.string(),
+      said: saidFieldsSchema,
+      leavesOut: z.boolean(),
+      /** Whether leaving the pull out is suggested: the engineer decides. */
+      suggestsLeavingOut: z.boolean(),
+      /** What the pull says less about. */
+      touches: z.array(affectedSchema),
+      /** Where it is seen: channels and times, s after full throttle. */
+      where: z.array(z.object({ channel: z.string(), fromS: z.number(), toS: z.number() })),
+    }),
+  ),
   startCoolantC: z.number().nullable(),
   startOilC: z.number().nullable(),
   ambientC: z.number().nullable(),

@@ -65,6 +65,8 @@ export const ASSUMPTION_RANGES = {
   dropAccuracy: [0, 5000],
   pressureAccuracy: [0, 20000],
   flowAccuracy: [0, 0.3],
+  filling: [0.3, 1.5],
+  fillingAccuracy: [0, 0.5],
 } as const satisfies Record<string, readonly [number, number]>;
 export type AssumptionKey = keyof typeof ASSUMPTION_RANGES;
 export const ASSUMPTION_KEYS = Object.keys(ASSUMPTION_RANGES) as [AssumptionKey, ...AssumptionKey[]];

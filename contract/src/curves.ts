@@ -83,9 +83,27 @@ export const pullCurveSchema = z.object({
   engineSpeedRpm: z.array(z.number()),
   powerW: z.array(z.number()),
 });
+/** What one pull shows of a section, by engine speed: rpm, kg/s, Pa. */
+export const sectionPointsSchema = z.object({
+  pull: z.string(),
+  setup: z.string(),
+  section: z.string(),
+  engineSpeedRpm: z.array(z.number()),
+  flowKgS: z.array(z.number()),
+  dropPa: z.array(z.number()),
+});
+export type SectionPoints = z.infer<typeof sectionPointsSchema>;
+/** A law of a section as it is drawn: at the air of the pulls, over the flow that they cover. */
+export const sectionLawCurveSchema = z.object({
+  setup: z.string(),
+  section: z.string(),
+  flowKgS: z.array(z.number()),
+  dropPa: z.array(z.number()),
+});
 export const curvesSchema = z.object({
   setups: z.array(setupCurveSchema),
   differences: z.array(differenceCurveSchema),
   pulls: z.array(pullCurveSchema),
+  sections: z.object({ points: z.array(sectionPointsSchema), laws: z.array(sectionLawCurveSchema) }).default({ points: [], laws: [] }),
 });
 export type Curves = z.infer<typeof curvesSchema>;

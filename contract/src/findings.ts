@@ -21,6 +21,20 @@ export const PULL_FLAGS = [
   'started-hot',
   'started-cold',
   'typed',
+  // Those below leave nothing out, and cloud nothing by themselves.
+  'wobble',
+  'outlier',
+  'learning',
+  'misfire',
+  'boost-off-target',
+  'ramp-differs',
+  'smoothing-differs',
+  'drop-not-square',
+  'devices-contradict',
+  'channel-stuck',
+  'channel-saturated',
+  'channel-unplugged',
+  'channel-implausible',
 ] as const;
 export const pullFlagSchema = z.enum(PULL_FLAGS);
 export type PullFlag = z.infer<typeof pullFlagSchema>;
@@ -160,6 +174,21 @@ export const weightsSchema = z.object({
 });
 export type Weights = z.infer<typeof weightsSchema>;
 
+/** What a pull did to its intake air: °C, K, and how it fell back afterwards. */
+export const pullHeatSchema = z.object({
+  startC: z.number(),
+  peakC: z.number(),
+  riseK: z.number(),
+  risePerS: z.number().nullable(),
+  /** Per kJ of work where power is measured. */
+  risePerWheelKJ: z.number().nullable(),
+  startAboveAmbientK: z.number().nullable(),
+  peakAboveAmbientK: z.number().nullable(),
+  /** One exponential through the temperatures until the next pull: its time constant with its 95 % interval; null where too little is logged. */
+  recovery: z.object({ tauS: z.number(), lowS: z.number(), highS: z.number(), endAboveAmbientK: z.number() }).nullable(),
+});
+export type PullHeat = z.infer<typeof pullHeatSchema>;
+
 export const pullFindingSchema = z.object({
   id: z.string(),
   setup: z.string(),
@@ -174,6 +203,7 @@ export const pullFindingSchema = z.object({
   peakPowerRpm: z.number().nullable(),
   startIntakeAirC: z.number().nullable(),
   intakeAirRiseK: z.number().nullable(),
+  heat: pullHeatSchema.nullable().default(null),
   flags: z.array(pullFlagSchema),
   warnings: z.array(z.string()),
   said: saidFieldsSchema,
@@ -227,6 +257,8 @@ export const comparisonSchema = z.object({
   contributions: z.array(contributionSchema),
   levelling: levellingSchema.nullable(),
   witnesses: z.array(witnessSchema),
+  /** Rise of intake air over the sweep from the same start, candidate less reference, K; null where it is not logged. */
+  riseAtEqualStartK: z.object({ value: z.number(), low: z.number(), high: z.number() }).nullable().default(null),
   /** Single changes of a short list that change the answer; null where they have not been tried yet. */
   leansOn: z.array(leansOnSchema).nullable(),
   verdict: z.object({ power: powerVerdictSchema, why: z.string(), said: saidFieldsSchema }),
@@ -242,6 +274,7 @@ export const comparisonSchema = z.object({
 });
 export type Comparison = z.infer<typeof comparisonSchema>;
 
+const sectionSideSchema = z.object({ areaCm2: z.number(), low: z.number().nullable(), high: z.number().nullable() });
 export const restrictionSchema = z.object({
   setup: z.string(),
   section: z.string(),
@@ -255,6 +288,24 @@ export const restrictionSchema = z.object({
   dropLow: z.number().nullable(),
   dropHigh: z.number().nullable(),
   atFlowKgS: z.number(),
+  /** Whether the flow is a meter's, or made of engine speed and the charge in the manifold. */
+  flowFrom: z.enum(['meter', 'speed-density']).default('meter'),
+  /** The drop is more than the section's: ambient minus manifold pressure. */
+  atMost: z.boolean().default(false),
+  /** Used pulls it was fitted over; null in findings from before it was said. */
+  pulls: z.number().nullable().default(null),
+  /** Where the section changes at one engine speed, as a flap does, its area on both sides; the other figures are of the side of `atFlowKgS`. */
+  step: z
+    .object({
+      atRpm: z.number(),
+      atFlowKgS: z.number(),
+      /** Change of the drop at that flow. */
+      changePct: z.number(),
+      below: sectionSideSchema.nullable(),
+      above: sectionSideSchema.nullable(),
+    })
+    .nullable()
+    .default(null),
 });
 
 export const chargeCoolingSchema = z.object({

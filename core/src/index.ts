@@ -92,7 +92,8 @@ export { mean, meanInterval, median, pooledDifference } from './numeric/means.js
 export { interpolate } from './numeric/interpolate.js';
 export { dayOrder, knownResets } from './pull/day-order.js';
 export { type MeasuredPull, measurePulls, measuredFrom } from './pull/measure.js';
-export { leavesOut } from './checks/index.js';
+export { CHECKS } from './checks/index.js';
+export { studentQuantile } from './numeric/distributions.js';
 export { isHeld } from './checks/boost-low.js';
 export { findSweeps, pullSweeps } from './pull/sweep.js';
 export { onEveryPull } from './compare/analysed-pull.js';
@@ -105,7 +106,7 @@ export { isPowerWithheld, leadingEstimate } from './findings/leading.js';
 export { claimFromText } from './question/claim-text.js';
 export { analyse, analyseMeasured, analyseWithLeaning, checkClaim, choicesOfMeasured } from './analyse.js';
 export { withLeaning } from './findings/leaning.js';
-export { plain, signed, tied } from './words/values.js';
+export { sentence, plain, signed, tied } from './words/values.js';
 export { type FigureKind, type Formatter } from './words/formatter.js';
 export { PLAIN_FORMATTER, formatterFor } from './words/plain-formatter.js';
 export { AMENDED_WORDS, CORRECTION_NAMES, LEFT_OUT_WORDS, METRIC_WORDS } from './words/labels.js';

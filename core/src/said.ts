@@ -27,18 +27,39 @@ export interface PullSaid {
   'flag:started-hot': { apartK: number };
   'flag:started-cold': { apartK: number };
   'flag:typed': { corrected: string | null };
+  'flag:wobble': { offPct: number; atRpm: number; widthRpm: number };
+  'flag:outlier': { offPct: number; others: number };
+  /** The first pulls of the setup, each against the later ones. */
+  'flag:learning': { underPct: number; pulls: { pull: string; offPct: number }[] };
+  'flag:misfire': { count: number; deepestPct: number };
+  'flag:boost-off-target': { meanPa: number; targetPa: number | null; wanderPct: number | null };
+  'flag:ramp-differs': { seconds: number; usualS: number };
+  'flag:smoothing-differs': { times: number };
+  'flag:drop-not-square': { sections: { section: string; atRpm: number; stepPct: number }[] };
+  /** Means over the sweep, in the unit kept inside. */
+  'flag:devices-contradict': { apart: { key: string; first: string; firstMean: number; second: string; secondMean: number }[] };
+  'flag:channel-stuck': { channels: (ChannelSaid & { seconds: number })[] };
+  'flag:channel-saturated': { channels: ChannelSaid[] };
+  'flag:channel-unplugged': { channels: (ChannelSaid & { beside: number; seconds: number })[] };
+  'flag:channel-implausible': { channels: (ChannelSaid & { low: number; high: number })[] };
   'flag-on-every-pull': { flag: PullFlag; setup: string };
   'clock-not-matched': { file: string; first: string };
   'corrected-without-weather': { quantity: string };
   'gauge-without-weather': { quantity: string };
   'boost-not-logged': Record<string, never>;
-  /** Means over the sweep, in the unit kept inside; the second's is used. */
-  'devices-apart': { key: string; first: string; firstMean: number; second: string; secondMean: number };
   'start-apart': { what: 'intakeAirC' | 'coolantC' | 'oilC'; loggedC: number; statedC: number };
   'ambient-apart': { loggedC: number; statedC: number };
   'pressure-apart': { loggedPa: number; statedPa: number };
   'humidity-assumed': { percent: number };
   'typed-correction-unknown': Record<string, never>;
+}
+
+/** A channel of a device with a reading, in the unit kept inside. */
+interface ChannelSaid {
+  key: string;
+  column: string;
+  device: string;
+  value: number;
 }
 
 /** What clouds an answer. */

@@ -428,7 +428,7 @@ describe('limits, zeros and checks', () => {
 
   it('say of each thing that is looked at whether it is good, bad, noted, or not logged', () => {
     const checks = pullChecks(
-      [{ flag: 'slip', detail: 'slipped near 5100', said: {}, leavesOut: true }],
+      [{ flag: 'slip', detail: 'slipped near 5100', said: {}, leavesOut: true, suggestsLeavingOut: false, touches: ['power'], where: [] }],
       ['throttle', 'power', 'rollerSpeed'],
       true,
     );

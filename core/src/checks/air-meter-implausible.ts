@@ -8,6 +8,8 @@ const AIR_METER_RULES = { airPerPower: 1.01, off: 0.25, wheelToCrank: 1.15 };
 export const airMeterImplausible: Check = {
   flag: 'air-meter-implausible',
   leavesOut: false,
+  suggestsLeavingOut: false,
+  touches: ['power', 'restriction'],
   ofSetup: { affects: ['power'], withholds: [] },
   needs: ['airMassFlow'],
   inCell: { id: 'air', label: 'Air mass' },

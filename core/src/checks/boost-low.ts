@@ -1,7 +1,7 @@
 import type { Bundle } from '@gezeit/contract';
 import { said } from '../said.js';
 import { bandMean } from '../pull/band.js';
-import type { Check } from './check.js';
+import { placeAt, type Check } from './check.js';
 import { median } from '../numeric/means.js';
 
 /** Mean manifold pressure so far below the median of the setup's own pulls is low; assumption. */
@@ -15,6 +15,8 @@ export function isHeld({ vehicle }: Bundle): boolean {
 export const boostLow: Check = {
   flag: 'boost-low',
   leavesOut: true,
+  suggestsLeavingOut: false,
+  touches: ['power'],
   ofSetup: { affects: ['power'], withholds: [] },
   needs: ['manifoldPressure', 'boostPressure'],
   inCell: { id: 'boost', label: 'Boost' },
@@ -26,6 +28,6 @@ export const boostLow: Check = {
     if (own === null || others.length < 3) return null;
     const usual = median(others);
     if (own >= usual * (1 - BOOST_LOW_SHARE)) return null;
-    return { said: said('flag:boost-low', { underPct: 100 * (1 - own / usual) }) };
+    return { said: said('flag:boost-low', { underPct: 100 * (1 - own / usual) }), where: placeAt(curve, 'manifoldPressure', ...band) };
   },
 };

@@ -10,6 +10,19 @@ import { startedCold, startedHot } from './start-temperature.js';
 import { throttleClosed } from './throttle-closed.js';
 import { timingPulled } from './timing-pulled.js';
 import { typed } from './typed.js';
+import { wobble } from './wobble.js';
+import { outlier } from './outlier.js';
+import { learning } from './learning.js';
+import { misfire } from './misfire.js';
+import { boostOffTarget } from './boost-off-target.js';
+import { rampDiffers } from './ramp-differs.js';
+import { smoothingDiffers } from './smoothing-differs.js';
+import { dropNotSquare } from './drop-not-square.js';
+import { devicesContradict } from './devices-contradict.js';
+import { channelStuck } from './channel-stuck.js';
+import { channelSaturated } from './channel-saturated.js';
+import { channelUnplugged } from './channel-unplugged.js';
+import { channelImplausible } from './channel-implausible.js';
 
 /** Every check of a pull, by its flag: a forgotten one does not compile. */
 export const CHECKS: Readonly<Record<PullFlag, Check>> = {
@@ -24,14 +37,24 @@ export const CHECKS: Readonly<Record<PullFlag, Check>> = {
   'started-hot': startedHot,
   'started-cold': startedCold,
   typed,
+  wobble,
+  outlier,
+  learning,
+  misfire,
+  'boost-off-target': boostOffTarget,
+  'ramp-differs': rampDiffers,
+  'smoothing-differs': smoothingDiffers,
+  'drop-not-square': dropNotSquare,
+  'devices-contradict': devicesContradict,
+  'channel-stuck': channelStuck,
+  'channel-saturated': channelSaturated,
+  'channel-unplugged': channelUnplugged,
+  'channel-implausible': channelImplausible,
 };
 
 export interface FlagDetail extends CheckFinding {
   flag: PullFlag;
 }
-
-/** Flags that leave a pull out unless every pull of its setup has them. */
-export const leavesOut = (flag: PullFlag): boolean => CHECKS[flag].leavesOut;
 
 /** Flags of one pull within a band. */
 export function flagsOf(input: CheckInput): FlagDetail[] {

@@ -1,5 +1,5 @@
 import { said } from '../said.js';
-import { shareOfBand, type Check } from './check.js';
+import { placesWhere, shareOfBand, type Check } from './check.js';
 
 /** Lambda above this over this share of the band is lean at full load on a spark-ignition engine; assumptions. */
 const LEAN_RULES = { lambda: 1, share: 0.05 };
@@ -7,6 +7,8 @@ const LEAN_RULES = { lambda: 1, share: 0.05 };
 export const lean: Check = {
   flag: 'lean',
   leavesOut: true,
+  suggestsLeavingOut: false,
+  touches: ['power'],
   ofSetup: { affects: ['power'], withholds: [] },
   needs: ['lambda'],
   inCell: { id: 'mixture', label: 'Mixture' },
@@ -16,6 +18,10 @@ export const lean: Check = {
   find({ bundle, curve, band }) {
     if (!curve || bundle.vehicle.ignition === 'compression') return null;
     const share = shareOfBand(curve, 'lambda', band, (value) => value > LEAN_RULES.lambda);
-    return share < LEAN_RULES.share ? null : { said: said('flag:lean', { lambda: LEAN_RULES.lambda, sharePct: 100 * share }) };
+    if (share < LEAN_RULES.share) return null;
+    return {
+      said: said('flag:lean', { lambda: LEAN_RULES.lambda, sharePct: 100 * share }),
+      where: placesWhere(curve, 'lambda', band, (value) => value > LEAN_RULES.lambda),
+    };
   },
 };

@@ -11,6 +11,8 @@ export function covers({ gridRpm }: PullCurve, band: Band): boolean {
 export const short: Check = {
   flag: 'short',
   leavesOut: true,
+  suggestsLeavingOut: false,
+  touches: ['power'],
   ofSetup: { affects: ['power'], withholds: [] },
   needs: ['power', 'torque'],
   inCell: { id: 'range', label: 'Speed range' },

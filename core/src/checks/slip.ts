@@ -1,6 +1,6 @@
 import { said } from '../said.js';
 import type { PullCurve } from '../pull/curve.js';
-import type { Check } from './check.js';
+import { placeAt, type Check } from './check.js';
 import { median } from '../numeric/means.js';
 
 /** Change of the ratio of roller to engine speed that is slip, over so many points in a row; pulls that must be there to tell what is usual. Assumptions. */
@@ -37,6 +37,8 @@ function ratioOf(curve: PullCurve): SpeedRatio | null {
 export const slip: Check = {
   flag: 'slip',
   leavesOut: true,
+  suggestsLeavingOut: false,
+  touches: ['power'],
   ofSetup: { affects: ['power'], withholds: ['power'] },
   needs: ['rollerSpeed', 'vehicleSpeed'],
   inCell: { id: 'slip', label: 'Slip' },
@@ -61,7 +63,8 @@ export const slip: Check = {
       const expected = usual(rpm);
       const off = expected === null ? 0 : 1 - ratio / expected;
       run = Math.abs(off) > SLIP_RULES.share && rpm <= band[1] ? run + 1 : 0;
-      if (run >= SLIP_RULES.points) return { said: said('flag:slip', { offPct: 100 * off, atRpm: rpm }) };
+      if (run >= SLIP_RULES.points)
+        return { said: said('flag:slip', { offPct: 100 * off, atRpm: rpm }), where: placeAt(curve, 'rollerSpeed', rpm - 100, rpm + 100) };
     }
     return null;
   },

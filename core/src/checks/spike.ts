@@ -4,6 +4,8 @@ import type { Check } from './check.js';
 export const spike: Check = {
   flag: 'spike',
   leavesOut: false,
+  suggestsLeavingOut: false,
+  touches: ['power'],
   ofSetup: null,
   needs: ['power', 'torque'],
   inCell: { id: 'spike', label: 'Spikes' },

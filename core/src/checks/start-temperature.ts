@@ -18,6 +18,8 @@ function apartK({ curve, peers }: CheckInput): number {
 
 const shared = {
   leavesOut: false,
+  suggestsLeavingOut: false,
+  touches: ['power', 'temperature'],
   ofSetup: { affects: ['power'], withholds: [] },
   needs: [],
   inCell: { id: 'start', label: 'Start state' },

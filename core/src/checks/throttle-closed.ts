@@ -1,13 +1,13 @@
 import { said } from '../said.js';
 import type { Band } from '../pull/band.js';
 import type { PullCurve } from '../pull/curve.js';
-import type { Check } from './check.js';
+import { placeAt, type Check } from './check.js';
 
 /** Throttle below this with the pedal down is closed by the engine control, %; reported from this share of the band on. Assumptions. */
 const THROTTLE_RULES = { fullThrottlePct: 95, pedalDownPct: 90, closedShare: 0.02 };
 
 /** Where the engine control closes the throttle within a band: the first engine speed and the share; null where it does not, or is not logged. */
-export function throttleClosing(curve: PullCurve, band: Band): { fromRpm: number; share: number } | null {
+export function throttleClosing(curve: PullCurve, band: Band): { fromRpm: number; toRpm: number; share: number } | null {
   const throttle = curve.channels.get('throttle');
   if (!throttle) return null;
   const pedal = curve.channels.get('pedal');
@@ -20,12 +20,14 @@ export function throttleClosing(curve: PullCurve, band: Band): { fromRpm: number
     if (throttle[i]! < THROTTLE_RULES.fullThrottlePct && isDown) closed.push(rpm);
   });
   if (closed.length === 0 || closed.length < THROTTLE_RULES.closedShare * inBand) return null;
-  return { fromRpm: closed[0]!, share: closed.length / inBand };
+  return { fromRpm: closed[0]!, toRpm: closed.at(-1)!, share: closed.length / inBand };
 }
 
 export const throttleClosed: Check = {
   flag: 'throttle-closed',
   leavesOut: true,
+  suggestsLeavingOut: false,
+  touches: ['power'],
   // What a setup's closed throttle does to the band is said with the band itself.
   ofSetup: null,
   needs: ['throttle', 'pedal'],
@@ -40,7 +42,10 @@ export const throttleClosed: Check = {
   find({ curve, band }) {
     const closing = curve && throttleClosing(curve, band);
     if (!closing) return null;
-    const { fromRpm, share } = closing;
-    return { said: said('flag:throttle-closed', { underPct: THROTTLE_RULES.fullThrottlePct, sharePct: 100 * share, fromRpm }), fromRpm };
+    const { fromRpm, toRpm, share } = closing;
+    return {
+      said: said('flag:throttle-closed', { underPct: THROTTLE_RULES.fullThrottlePct, sharePct: 100 * share, fromRpm }),
+      where: placeAt(curve, 'throttle', fromRpm, toRpm),
+    };
   },
 };

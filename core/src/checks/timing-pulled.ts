@@ -9,6 +9,8 @@ const TIMING_RULES = { degrees: 3, share: 0.05 };
 export const timingPulled: Check = {
   flag: 'timing-pulled',
   leavesOut: false,
+  suggestsLeavingOut: false,
+  touches: ['power'],
   ofSetup: { affects: ['power'], withholds: [] },
   needs: ['knockRetard', 'ignitionAdvance'],
   inCell: { id: 'spark', label: 'Spark pulled' },

@@ -4,6 +4,8 @@ import type { Check } from './check.js';
 export const typed: Check = {
   flag: 'typed',
   leavesOut: false,
+  suggestsLeavingOut: false,
+  touches: ['power'],
   ofSetup: { affects: ['power'], withholds: [] },
   needs: [],
   inCell: null,

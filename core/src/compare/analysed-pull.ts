@@ -3,6 +3,7 @@ import type { AirState } from '../air/moist-air.js';
 import { boostedEstimate } from '../correction/boosted.js';
 import { correctionFactor } from '../correction/standards.js';
 import { CHECKS, flagsOf, type FlagDetail } from '../checks/index.js';
+import type { PullLevel } from '../checks/check.js';
 import { startAboveAmbientK } from '../checks/start-temperature.js';
 import { bandMean, bandPeak, type Band } from '../pull/band.js';
 import { type PullCurve } from '../pull/curve.js';
@@ -11,9 +12,9 @@ import { dayOrder, type PlaceInDay } from '../pull/day-order.js';
 import type { HeatCourses } from '../pull/heat-course.js';
 import type { MeasuredPull } from '../pull/measure.js';
 import { pointCurve } from '../pull/typed-curve.js';
+import { mean } from '../numeric/means.js';
 import { said, type AnySaid } from '../said.js';
 import type { Assumptions } from '../judge/assumptions.js';
-import { devicesApart } from './devices-apart.js';
 import { askedMetrics } from './terms.js';
 
 /** Why a pull is left out: by its kind or a flag, by what is missing, or by hand (then the text is the engineer's). */
@@ -60,16 +61,14 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], 
       flags: [],
       used: false,
       leftOut: [],
-      warnings: curve
-        ? [...curve.warnings, ...devicesApart(bundle, assumptions, curve)]
-        : pull.typed && pull.typed.corrected === undefined
-          ? [said('typed-correction-unknown', {})]
-          : [],
+      warnings: curve ? curve.warnings : pull.typed && pull.typed.corrected === undefined ? [said('typed-correction-unknown', {})] : [],
     };
   });
-  for (const entry of analysed) entry.flags = flagsFor(bundle, entry, analysed);
+  analysed.sort((a, b) => a.place.timeH - b.place.timeH);
+  const levels = levelsOf(bundle, assumptions, analysed);
+  for (const entry of analysed) entry.flags = flagsFor(bundle, assumptions, entry, analysed, levels);
   for (const entry of analysed) decide(bundle, entry, analysed);
-  return analysed.sort((a, b) => a.place.timeH - b.place.timeH);
+  return analysed;
 }
 
 function statedStart({ start }: Pull): StartState {
@@ -84,12 +83,35 @@ function statedAir({ ambient }: Pull): AirState | null {
 
 const isMeasured = ({ pull }: AnalysedPull) => pull.kind === 'measured' && !pull.aborted;
 
-function flagsFor(bundle: Bundle, entry: AnalysedPull, all: AnalysedPull[]): FlagDetail[] {
+/** What every measured pull made over the band from the same start: its corrected mean power less what its start temperature is worth. */
+function levelsOf(bundle: Bundle, { startTemperature }: Assumptions, all: readonly AnalysedPull[]): PullLevel[] {
+  const measured = all.filter((entry) => isMeasured(entry) && entry.curve);
+  const starts = measured.flatMap(({ start }) => start.intakeAirC ?? []);
+  const usualC = mean(starts);
+  return measured.flatMap((entry) => {
+    const power = bandMean(entry.curve!, 'power', bundle.programme.bandRpm);
+    const factor = pullFactor(bundle.programme.correction, entry);
+    if (power === null || factor === null || !(power > 0)) return [];
+    const apartK = entry.start.intakeAirC === null ? 0 : entry.start.intakeAirC - usualC;
+    return [{ id: entry.pull.id, setup: entry.pull.setup, level: Math.log(power * factor) - startTemperature.mean * apartK }];
+  });
+}
+
+function flagsFor(
+  bundle: Bundle,
+  assumptions: Assumptions,
+  entry: AnalysedPull,
+  all: AnalysedPull[],
+  levels: readonly PullLevel[],
+): FlagDetail[] {
   const gearOf = (setup: string) => String(bundle.setups.find(({ id }) => id === setup)?.state['gear'] ?? '');
   const measured = all.filter((other) => isMeasured(other) && other.curve);
   const curves = (which: (other: AnalysedPull) => boolean) => measured.filter(which).map(({ curve }) => curve!);
   return flagsOf({
     bundle,
+    assumptions,
+    id: entry.pull.id,
+    setup: bundle.setups.find(({ id }) => id === entry.pull.setup) ?? null,
     curve: entry.curve,
     typed: entry.pull.typed ?? null,
     band: bundle.programme.bandRpm,
@@ -97,6 +119,7 @@ function flagsFor(bundle: Bundle, entry: AnalysedPull, all: AnalysedPull[]): Fla
       sameSetup: curves(({ pull }) => pull.setup === entry.pull.setup),
       sameGear: curves(({ pull }) => gearOf(pull.setup) === gearOf(entry.pull.setup)),
       startAboveAmbientK: measured.map(({ curve }) => startAboveAmbientK(curve!)).filter((value) => value !== null),
+      levels,
     },
   });
 }

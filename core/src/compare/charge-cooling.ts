@@ -4,7 +4,7 @@ import type { Assumptions } from '../judge/assumptions.js';
 import { bandMean, onBand, type Band } from '../pull/band.js';
 import type { AnalysedPull } from './analysed-pull.js';
 import { chargeKeyOf } from './day-series.js';
-import { sensorOf, together } from './sensor-accuracy.js';
+import { sensorOf, together } from '../judge/sensor-accuracy.js';
 import { mean, meanInterval, median } from '../numeric/means.js';
 
 /** What takes the heat of a charge cooler: the best air or water that all compared pulls have logged. */

@@ -1,89 +1,66 @@
 import type { Bundle, Findings } from '@gezeit/contract';
-import { dryAirDensity } from '../demand/air-demand.js';
 import type { Assumptions } from '../judge/assumptions.js';
+import { sensorOf, together, type Sensor } from '../judge/sensor-accuracy.js';
+import { studentQuantile } from '../numeric/distributions.js';
+import { mean, sumOfSquares } from '../numeric/means.js';
 import { bandMean, type Band } from '../pull/band.js';
+import { WHOLE_INTAKE } from '../pull/curve.js';
+import {
+  areaOfLawM2,
+  dropAtPa,
+  dropKey,
+  fitLaw,
+  lawAtFlow,
+  lawPoints,
+  sectionsLogged,
+  type LawPoints,
+} from '../restriction/section-law.js';
 import type { AnalysedPull } from './analysed-pull.js';
-import { sensorOf, together, type Sensor } from './sensor-accuracy.js';
-import { mean, meanInterval } from '../numeric/means.js';
-
-/** Density at which pressure drops are stated: 25 °C and 100 kPa, dry. */
-const STATED_DENSITY = dryAirDensity(100_000, 25);
-const PREFIX = 'pressureDrop';
-/** Fewer points over engine speed tell no law. */
-const LEAST_POINTS = 8;
-
-const keyOf = (section: string) => (section ? `${PREFIX}/${section}` : PREFIX);
 
 /** Sections whose pressure drop is logged on used pulls of all the setups; the empty text is a drop without a section. */
 export function sectionsOf(pulls: readonly AnalysedPull[], setups: readonly string[]): string[] {
   const perSetup = setups.map((setup) => {
     const own = pulls.filter((entry) => entry.used && entry.curve && entry.pull.setup === setup);
-    return new Set(
-      own.flatMap(({ curve }) =>
-        [...curve!.channels.keys()].filter((key) => key.startsWith(PREFIX)).map((key) => key.slice(PREFIX.length + 1)),
-      ),
-    );
+    return new Set(own.flatMap(({ curve }) => sectionsLogged(curve!)));
   });
   return [...(perSetup[0] ?? [])].filter((section) => perSetup.every((known) => known.has(section)));
 }
 
-/** Law of a section in one pull: Δp = a·ṁ + b·ṁ²/ρ, a in Pa per kg/s, b in 1/m⁴ (formula e6 with the pull's own air). */
-export interface SectionLaw {
-  laminar: number;
-  turbulent: number;
+/** What a pull shows of a section. */
+export const pointsOf = (bundle: Bundle, { sensors }: Assumptions, entry: AnalysedPull, section: string): LawPoints | null =>
+  lawPoints(bundle.vehicle, sensors.filling, entry, section);
+
+/** A section's drop in one pull, Pa, at a flow, kg/s, and the density at which drops are stated; null where the pull tells no law. */
+export function dropOfPullPa(
+  bundle: Bundle,
+  assumptions: Assumptions,
+  entry: AnalysedPull,
+  section: string,
+  flowKgS: number,
+): number | null {
+  const points = pointsOf(bundle, assumptions, entry, section);
+  return points && dropAtPa(lawAtFlow([points], flowKgS).law, flowKgS);
 }
 
-/**
- * Fits a section's law over the engine speeds of one pull by least squares without an intercept; a negative term is set to zero and the other
- * refitted (formula e7b). Null where flow, drop or the air before the section is missing.
- */
-export function sectionLaw({ curve, air }: AnalysedPull, section: string): SectionLaw | null {
-  const flow = curve?.channels.get('airMassFlow');
-  const drop = curve?.channels.get(keyOf(section));
-  if (!curve || !air || !flow || !drop) return null;
-  let points = 0;
-  let [s11, s12, s22, s1y, s2y] = [0, 0, 0, 0, 0];
-  for (let i = 0; i < flow.length; i += 1) {
-    const y = drop[i]!;
-    const density = upstreamDensity({ curve, air }, section, i, y);
-    if (density === null || !(flow[i]! > 0) || !Number.isFinite(y)) continue;
-    const x1 = flow[i]!;
-    const x2 = x1 ** 2 / density;
-    points += 1;
-    s11 += x1 * x1;
-    s12 += x1 * x2;
-    s22 += x2 * x2;
-    s1y += x1 * y;
-    s2y += x2 * y;
-  }
-  if (points < LEAST_POINTS) return null;
-  const determinant = s11 * s22 - s12 * s12;
-  const laminar = (s1y * s22 - s2y * s12) / determinant;
-  const turbulent = (s2y * s11 - s1y * s12) / determinant;
-  if (!(laminar > 0)) return { laminar: 0, turbulent: s2y / s22 };
-  return turbulent > 0 ? { laminar, turbulent } : { laminar: s1y / s11, turbulent: 0 };
-}
-
-/** Air density before a section, kg/m³: of the charge for the cooler (its own drop added), else of the cell (losses before it are neglected). */
-function upstreamDensity({ curve, air }: Pick<AnalysedPull, 'curve' | 'air'>, section: string, i: number, dropPa: number): number | null {
-  if (section !== 'cooler') return dryAirDensity(air!.pressurePa, air!.temperatureC);
-  const pressurePa = curve!.channels.get('manifoldPressure')?.[i];
-  const temperatureC = curve!.channels.get('compressorOutTemperature')?.[i];
-  if (!Number.isFinite(pressurePa) || !Number.isFinite(temperatureC) || !(pressurePa! + dropPa > 0)) return null;
-  return dryAirDensity(pressurePa! + dropPa, temperatureC!);
-}
-
-/** Pressure drop of a law, Pa, at a mass flow, kg/s, and the density at which drops are stated. */
-export function dropAtPa({ laminar, turbulent }: SectionLaw, flowKgS: number): number {
-  return laminar * flowKgS + (turbulent * flowKgS ** 2) / STATED_DENSITY;
-}
-
-/** The flow at which setups are compared, kg/s: the mean of the reference's used pulls in the band; null where it is not logged. */
-export function referenceFlowKgS(pulls: readonly AnalysedPull[], reference: string, band: Band): number | null {
-  const flows = pulls.flatMap(({ used, pull, curve }) =>
-    used && curve && pull.setup === reference ? (bandMean(curve, 'airMassFlow', band) ?? []) : [],
-  );
-  return flows.length === 0 ? null : mean(flows);
+/** The flow at which setups are compared, kg/s: the mean of the reference's used pulls in the band; null where it cannot be had. */
+export function referenceFlowKgS(
+  bundle: Bundle,
+  assumptions: Assumptions,
+  pulls: readonly AnalysedPull[],
+  reference: string,
+  band: Band,
+): number | null {
+  const own = pulls.filter(({ used, pull, curve }) => used && curve && pull.setup === reference);
+  const metered = own.flatMap(({ curve }) => bandMean(curve!, 'airMassFlow', band) ?? []);
+  if (metered.length > 0) return mean(metered);
+  const made = own.flatMap((entry) => {
+    const points = sectionsLogged(entry.curve!)
+      .map((section) => pointsOf(bundle, assumptions, entry, section))
+      .find((found) => found !== null);
+    const inside = points ? [...points.flowKgS].filter((_, i) => points.rpm[i]! >= band[0] && points.rpm[i]! <= band[1]) : [];
+    return inside.length > 0 ? [mean(inside)] : [];
+  });
+  return made.length === 0 ? null : mean(made);
 }
 
 /** Sensors by which a setup's section was read: of the drop and of the flow; the first pull that has them tells. */
@@ -97,9 +74,13 @@ export function sectionSensors(
 ): { drop: Sensor; flow: Sensor } | null {
   for (const { used, curve, pull } of pulls) {
     if (!used || !curve || pull.setup !== setup) continue;
-    const drop = sensorOf(bundle, assumptions, curve, keyOf(section), at.dropPa);
-    const flow = sensorOf(bundle, assumptions, curve, 'airMassFlow', at.flowKgS);
-    if (drop && flow) return { drop, flow };
+    const drop = sensorOf(bundle, assumptions, curve, dropKey(section), at.dropPa);
+    const { fillingShare } = assumptions.sensors;
+    const flow = sensorOf(bundle, assumptions, curve, 'airMassFlow', at.flowKgS) ?? {
+      id: 'speed and density',
+      accuracy: fillingShare * at.flowKgS,
+    };
+    if (drop) return { drop, flow };
   }
   return null;
 }
@@ -118,7 +99,18 @@ export function sensorHalfWidth(a: { drop: Sensor; flow: Sensor; dropPa: number 
   return together(drop, a.flow.id === b.flow.id ? 0 : together(flowShare(a.flow), flowShare(b.flow)));
 }
 
-/** Every logged section of every setup: its drop at the reference's flow, the effective area of its turbulent part, and the laminar share. */
+/** A figure of a setup's section, with what resampling its pulls and its sensors leave open. */
+interface SectionFigure {
+  value: number;
+  low: number | null;
+  high: number | null;
+}
+
+/**
+ * Every logged section of every setup: one law over all its pulls, its drop at the reference's flow, the effective area of its turbulent part,
+ * the laminar share, and the engine speed at which it changes, where it does. What a pull more or less would change is found by leaving out
+ * whole pulls (jackknife; Efron and Tibshirani, *An Introduction to the Bootstrap*), what the sensors may be off by is put in before the fit.
+ */
 export function restrictionFindings(
   bundle: Bundle,
   assumptions: Assumptions,
@@ -127,55 +119,111 @@ export function restrictionFindings(
   band: Band,
 ): Findings['restriction'] {
   const reference = bundle.setups.find((setup) => setup.reference)?.id ?? setups[0]!;
+  const flowOf = (setup: string) => referenceFlowKgS(bundle, assumptions, pulls, setup, band);
+  const of = (setup: string, section: string) =>
+    pulls.flatMap((entry) => (entry.used && entry.pull.setup === setup ? (pointsOf(bundle, assumptions, entry, section) ?? []) : []));
   return setups.flatMap((setup) =>
     sectionsOf(pulls, [setup]).flatMap((section) => {
-      const own = pulls.filter((entry) => entry.used && entry.pull.setup === setup);
-      const laws = own.flatMap((entry) => sectionLaw(entry, section) ?? []);
-      const flowKgS = referenceFlowKgS(pulls, reference, band) ?? referenceFlowKgS(pulls, setup, band);
-      if (laws.length === 0 || flowKgS === null) return [];
-      const drop = meanInterval(laws.map((law) => dropAtPa(law, flowKgS)))!;
-      const sensors = sectionSensors(bundle, assumptions, pulls, setup, section, { dropPa: drop.value, flowKgS });
-      const dropHalfPa = sensors ? together(sensors.drop.accuracy, (2 * sensors.flow.accuracy * drop.value) / flowKgS) : 0;
-      const dropPa = widened(drop, dropHalfPa);
-      const area = areaOf(laws);
-      // An area goes with the flow and with the inverse root of the drop.
-      const areaHalf =
-        sensors && area ? area.value * together(sensors.drop.accuracy / (2 * drop.value), sensors.flow.accuracy / flowKgS) : 0;
-      const areaM2 = area && widened(area, areaHalf);
-      const cm2 = (value: number | null | undefined) => (value == null ? null : value * 1e4);
+      const own = of(setup, section);
+      const flowKgS = flowOf(reference) ?? flowOf(setup);
+      if (own.length === 0 || flowKgS === null) return [];
+      const { law, step } = lawAtFlow(own, flowKgS);
+      const dropPa = dropAtPa(law, flowKgS);
+      const sensors = sectionSensors(bundle, assumptions, pulls, setup, section, { dropPa, flowKgS });
+      const figures = figuresOf(own, sensors, flowKgS, step !== null);
+      const [drop, area] = [figures('dropPa')!, figures('areaM2')];
       return [
         {
           setup,
           section,
-          effectiveAreaCm2: cm2(areaM2?.value),
-          low: cm2(areaM2?.low),
-          high: cm2(areaM2?.high),
-          laminarShare: mean(laws.map((law) => (law.laminar * flowKgS) / dropAtPa(law, flowKgS))),
-          dropKPa: dropPa.value / 1000,
-          dropLow: dropPa.low === null ? null : dropPa.low / 1000,
-          dropHigh: dropPa.high === null ? null : dropPa.high / 1000,
+          effectiveAreaCm2: area ? area.value * 1e4 : null,
+          low: scaled(area?.low ?? null, 1e4),
+          high: scaled(area?.high ?? null, 1e4),
+          laminarShare: (law.laminar * flowKgS) / dropPa,
+          dropKPa: dropPa / 1000,
+          dropLow: scaled(drop.low, 1e-3),
+          dropHigh: scaled(drop.high, 1e-3),
           atFlowKgS: flowKgS,
+          flowFrom: own[0]!.flowFrom,
+          atMost: section === WHOLE_INTAKE.atMost,
+          pulls: own.length,
+          step: step && {
+            atRpm: step.atRpm,
+            atFlowKgS: step.atFlowKgS,
+            changePct: step.stepPct,
+            below: inCm2(figures('belowM2')),
+            above: inCm2(figures('aboveM2')),
+          },
         },
       ];
     }),
   );
 }
 
-/** Effective area of the turbulent part, m²: b = 1/(2A²), from the mean of b; null where the section is laminar throughout. */
-function areaOf(laws: readonly SectionLaw[]) {
-  const turbulent = meanInterval(laws.map((law) => law.turbulent))!;
-  if (!(turbulent.value > 0)) return null;
-  const area = (b: number) => Math.sqrt(1 / (2 * b));
-  const { low, high } = turbulent;
-  return { value: area(turbulent.value), low: high === null ? null : area(high), high: low === null || low <= 0 ? null : area(low) };
+const scaled = (value: number | null, by: number): number | null => (value === null ? null : value * by);
+
+const inCm2 = (side: SectionFigure | null) =>
+  side && { areaCm2: side.value * 1e4, low: scaled(side.low, 1e4), high: scaled(side.high, 1e4) };
+
+/** What one law over some pulls says; null where it has no such figure. */
+interface LawFigures {
+  dropPa: number;
+  areaM2: number | null;
+  belowM2: number | null;
+  aboveM2: number | null;
 }
 
-/** An interval widened by an independent half width; without repeats there is none. */
-function widened(interval: { value: number; low: number | null; high: number | null }, half: number) {
-  const { value, low, high } = interval;
+/** @param isStepped whether a step is looked for: what all pulls together do not show, all but one do not either. */
+function lawFigures(pulls: readonly LawPoints[], flowKgS: number, isStepped: boolean): LawFigures {
+  const { law, step } = isStepped ? lawAtFlow(pulls, flowKgS) : { law: fitLaw(pulls), step: null };
   return {
-    value,
-    low: low === null ? null : value - together(value - low, half),
-    high: high === null ? null : value + together(high - value, half),
+    dropPa: dropAtPa(law, flowKgS),
+    areaM2: areaOfLawM2(law),
+    belowM2: step && areaOfLawM2(step.below),
+    aboveM2: step && areaOfLawM2(step.above),
   };
 }
+
+/** Figures from all pulls, their intervals from leaving out one after the other and from sensors that are off; none from a single pull. */
+function figuresOf(
+  pulls: readonly LawPoints[],
+  sensors: { drop: Sensor; flow: Sensor } | null,
+  flowKgS: number,
+  isStepped: boolean,
+): (key: keyof LawFigures) => SectionFigure | null {
+  const all = lawFigures(pulls, flowKgS, isStepped);
+  const isRepeated = pulls.length > 1;
+  const without = isRepeated
+    ? pulls.map((_, left) =>
+        lawFigures(
+          pulls.filter((__, i) => i !== left),
+          flowKgS,
+          isStepped,
+        ),
+      )
+    : [];
+  const changed = (change: (points: LawPoints) => LawPoints) => lawFigures(pulls.map(change), flowKgS, isStepped);
+  const bySensors =
+    isRepeated && sensors
+      ? [
+          changed((points) => ({ ...points, dropPa: points.dropPa.map((dropPa) => dropPa + sensors.drop.accuracy) })),
+          changed((points) => moreFlow(points, 1 + sensors.flow.accuracy / flowKgS)),
+        ]
+      : [];
+  return (key) => {
+    const value = all[key];
+    if (value === null) return null;
+    if (!isRepeated) return { value, low: null, high: null };
+    const left = without.flatMap((figures) => figures[key] ?? []);
+    const count = left.length;
+    const spread = count < 2 ? 0 : studentQuantile(count - 1) * Math.sqrt(((count - 1) / count) * sumOfSquares(left));
+    const half = together(spread, ...bySensors.map((figures) => (figures[key] ?? value) - value));
+    return { value, low: value - half, high: value + half };
+  };
+}
+
+const moreFlow = (points: LawPoints, by: number): LawPoints => ({
+  ...points,
+  flowKgS: points.flowKgS.map((flow) => flow * by),
+  square: points.square.map((square) => square * by ** 2),
+});

@@ -197,6 +197,12 @@ function priors(a: Assumptions): Told[] {
       what: 'At 95 %, shared by all pulls of a sensor; where the channel does not say its own.',
       keys: ['flowAccuracy'],
     },
+    {
+      name: 'flow where no air meter is',
+      value: `${a.sensors.filling} ± ${pct(a.sensors.fillingShare, 0)}`,
+      what: 'Volumetric efficiency by which the flow is made of engine speed, displacement and the charge in the manifold (formula d1); it widens what rests on it.',
+      keys: ['filling', 'fillingAccuracy'],
+    },
   ];
 }
 

@@ -1,5 +1,6 @@
 import type { Comparison, EstimatePct, Setup } from '@gezeit/contract';
 import { metricValue, pullBoostedFactor, type AnalysedPull } from '../compare/analysed-pull.js';
+import { intakeAirRiseK } from '../compare/charge-cooling.js';
 import { confoundOf } from '../compare/cloud.js';
 import { daySeries, logMetric, type ValueOf } from '../compare/day-series.js';
 import { pctOf, quoted, type JudgedPair, type PairJudge } from '../compare/judged-pair.js';
@@ -9,8 +10,11 @@ import { fitAsRun } from '../judge/estimates.js';
 import type { Estimate } from '../judge/fit.js';
 import { morePulls, MOST_FURTHER_PULLS } from '../judge/more-pulls.js';
 import { achievedResolution } from '../judge/resolution.js';
+import type { Band } from '../pull/band.js';
 import { answerOf, QUESTION_KINDS } from '../questions/index.js';
-import { said, type AnySaid } from '../said.js';
+import { plainFit } from '../questions/plain-fit.js';
+import type { QuestionContext } from '../questions/question-kind.js';
+import { said, type AnySaid, type Interval } from '../said.js';
 import { changedAssumptions } from './assumption-list.js';
 import { contributionsOf } from './contributions.js';
 import { levellingOf } from './levelling.js';
@@ -51,6 +55,7 @@ export function comparisonOf(judge: PairJudge, reference: Setup, candidate: Setu
     contributions: contributionsOf(judge, pair, uncorrected),
     levelling: levellingOf(judge, pair),
     witnesses: witnessesOf(judge, pair),
+    riseAtEqualStartK: riseAtEqualStart(context, pair.band.band),
     leansOn: null,
     verdict: { power: verdict.answer, why: '', said: { why: verdict.said } },
     answers: asked.map((question) => {
@@ -80,6 +85,13 @@ export function comparisonOf(judge: PairJudge, reference: Setup, candidate: Setu
       ),
     },
   };
+}
+
+/** In a hotter start less is left to rise: the belief about a charge temperature less the start itself. */
+function riseAtEqualStart(context: QuestionContext, band: Band): Interval | null {
+  const beliefs = context.judge.assumptions.temperature;
+  const start = beliefs.startTemperature && { ...beliefs.startTemperature, mean: beliefs.startTemperature.mean - 1 };
+  return plainFit(context, band, intakeAirRiseK, { ...beliefs, startTemperature: start });
 }
 
 const list = (reason: AnySaid | null): AnySaid[] => (reason ? [reason] : []);

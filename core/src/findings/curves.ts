@@ -4,6 +4,7 @@ import type { PairJudge } from '../compare/judged-pair.js';
 import { commonSpeeds, correctedPower } from '../compare/point-difference.js';
 import { comparedPairs } from '../compare/state-clouds.js';
 import { claimQuestion, powerTerms } from '../compare/terms.js';
+import { sectionCurves } from './section-curves.js';
 import { differenceCurve } from './difference-curve.js';
 import { interpolate } from '../numeric/interpolate.js';
 import { meanInterval } from '../numeric/means.js';
@@ -23,6 +24,7 @@ export function curvesOf(judge: PairJudge): Curves {
       const power = correctedPower(judge, entry);
       return { id: entry.pull.id, setup: entry.pull.setup, used: entry.used, engineSpeedRpm: grid, powerW: grid.map((rpm) => power(rpm)) };
     }),
+    sections: sectionCurves(judge),
   };
 }
 

@@ -2,6 +2,7 @@ import type { Bundle, Comparison, Evidence, Findings, PullFinding } from '@gezei
 import { analysePulls, metricValue, onEveryPull, pullFactor, type AnalysedPull } from '../compare/analysed-pull.js';
 import { assumptionsFor } from '../compare/assumptions-for.js';
 import { chargeCooling, intakeAirRiseK } from '../compare/charge-cooling.js';
+import { heatOf } from '../compare/heat.js';
 import { PairJudge } from '../compare/judged-pair.js';
 import { restrictionFindings } from '../compare/restriction.js';
 import { comparedPairs } from '../compare/state-clouds.js';
@@ -94,6 +95,7 @@ function pullFinding(bundle: Bundle, entry: AnalysedPull, all: AnalysedPull[], c
     peakPowerRpm: peak?.rpm ?? pull.typed?.peakPowerRpm ?? null,
     startIntakeAirC: start.intakeAirC,
     intakeAirRiseK: intakeAirRiseK(entry),
+    heat: heatOf(entry),
     flags,
     warnings: [],
     said: { warnings: [...entry.warnings, ...spared.map((flag) => said('flag-on-every-pull', { flag, setup: pull.setup }))] },

@@ -169,6 +169,8 @@ export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
   dropAccuracy: sensor('dropPa', 'Pa', 'Accuracy of a differential pressure sensor'),
   pressureAccuracy: sensor('pressurePa', 'Pa', 'Accuracy of a pressure sensor'),
   flowAccuracy: sensor('flowShare', '%', 'Accuracy of an air meter'),
+  filling: sensor('filling', '–', 'Volumetric efficiency where no meter is'),
+  fillingAccuracy: sensor('fillingShare', '%', 'How well it is known'),
 };
 
 /** Puts what was changed by hand into assumptions; the given ones are changed. */

@@ -74,8 +74,11 @@ export interface Assumptions {
   /** The other two kinds of judgement: of a charge temperature, K, and of the logarithm of a pressure drop. */
   temperature: PlainAssumptions;
   restriction: PlainAssumptions;
-  /** What sensors may be off by where `channels` does not say it, ± at 95 %: absolute, and as a share of the reading. */
-  sensors: { temperatureK: number; dropPa: number; pressurePa: number; flowShare: number };
+  /**
+   * What sensors may be off by where `channels` does not say it, ± at 95 %: absolute, and as a share of the reading. Without an air meter the
+   * engine draws in so much of the charge in its manifold (volumetric efficiency), known to a share of itself.
+   */
+  sensors: { temperatureK: number; dropPa: number; pressurePa: number; flowShare: number; filling: number; fillingShare: number };
 }
 
 /** Beliefs for a quantity that is judged without stories, witnesses and bad pulls; in its own unit. */
@@ -123,7 +126,7 @@ const COMMON = {
     walkPerRootHour: 0.002,
     dayToDay: 0.01,
   },
-  sensors: { temperatureK: 1, dropPa: 50, pressurePa: 1000, flowShare: 0.02 },
+  sensors: { temperatureK: 1, dropPa: 50, pressurePa: 1000, flowShare: 0.02, filling: 0.92, fillingShare: 0.12 },
 } as const;
 
 /** Defaults for the power questions, by kind of engine. */

@@ -6,6 +6,7 @@ import { GezeitError } from '../errors.js';
 import { said, type AnySaid } from '../said.js';
 import { powerFromTorqueW, torqueFromPowerNm } from '../units/power.js';
 import { alignBySpeed, alignByThrottle, assumedAlignment, isAssumed, statedAlignment, type Alignment } from './align.js';
+import { channelFaults, type ChannelFault } from './channel-faults.js';
 import { gridOf, resample } from './resample.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
 import { withoutSpikes } from './spikes.js';
@@ -24,12 +25,16 @@ export interface PullCurve {
   startS: number;
   endS: number;
   gridRpm: Float64Array;
+  /** When each engine speed of the grid was passed, s after full throttle; NaN of a curve without time. */
+  gridTimeS: Float64Array;
   /** Channels over the grid by quantity, pressure drops by `pressureDrop/section`. */
   channels: Map<string, Float64Array>;
   start: StartState;
   air: AirState | null;
   /** What was masked, by column. */
   spikes: { name: string; file: string; samples: number }[];
+  /** Stretches of channels that look like the sensor or the logger, and not like the engine. */
+  faults: ChannelFault[];
   alignments: Alignment[];
   /** Which column of which device a channel is from: the sensor that read it. */
   sources: Map<string, ChannelSource>;
@@ -49,6 +54,14 @@ export interface ChannelSource {
 }
 
 const sourceOf = ({ file, device }: LogTable, { name, unitText }: LogColumn): ChannelSource => ({ file, device, column: name, unitText });
+
+/**
+ * Sections that nobody put a differential sensor over: ambient minus the pressure before compressor or throttle is the drop of the whole intake;
+ * without that, on a naturally aspirated engine with its throttle wide open, ambient minus manifold pressure is more than it, and a bound.
+ */
+export const WHOLE_INTAKE = { measured: 'intake', atMost: 'intake, at most' } as const;
+/** An inlet pressure above this is absolute: against ambient it is a few kPa, Pa. */
+const LEAST_ABSOLUTE_PA = 40_000;
 
 /** Slow channels are looked for this far around the sweep, s. */
 const AROUND_S = 30;
@@ -75,16 +88,19 @@ export function pullCurve(bundle: Bundle, pull: Pull, tables: LogTables, sweeps:
     startS: sweep.startS,
     endS: sweep.endS,
     gridRpm: gridOf(map),
+    gridTimeS: new Float64Array(),
     channels: new Map(),
     start: { intakeAirC: null, coolantC: null, oilC: null },
     air: null,
     spikes: [],
+    faults: [],
     alignments: [],
     sources: new Map(),
     unmatched: new Map(),
     readTwice: [],
     warnings: [],
   };
+  curve.gridTimeS = curve.gridRpm.map((rpm) => interpolate(map.speed, map.timeS, rpm) - sweep.startS);
   const logged = nothingLogged();
   for (const table of own) addTable(curve, pull, table, first, sweep, map, sweeps.sweep(pull, table.file), logged);
   addRollerSpeed(curve, own, sweeps, pull);
@@ -122,6 +138,7 @@ function addTable(
     if (!column.quantity || column.quantity === 'time') continue;
     const raw = traceOf(table, column, fromS - AROUND_S, toS + AROUND_S);
     if (!raw) continue;
+    curve.faults.push(...channelFaults(raw, { key: channelKey(column), file: table.file, device: table.device }, fromS, toS));
     const { trace, masked } = withoutSpikes(raw, fromS, toS);
     if (masked > 0) curve.spikes.push({ name: column.name, file: table.file, samples: masked });
     collectStart(curve.start, column.quantity, trace, fromS);
@@ -223,16 +240,19 @@ function curveWithoutTime(bundle: Bundle, pull: Pull, own: LogTable[]): PullCurv
     startS: Number.NaN,
     endS: Number.NaN,
     gridRpm: gridOf(map),
+    gridTimeS: new Float64Array(),
     channels: new Map(),
     start: { intakeAirC: null, coolantC: null, oilC: null },
     air: null,
     spikes: [],
+    faults: [],
     alignments: [{ file: table.file, offsetS: 0, how: 'curve', residualS: null }],
     sources: new Map(),
     unmatched: new Map(),
     readTwice: [],
     warnings: [],
   };
+  curve.gridTimeS = curve.gridRpm.map(() => Number.NaN);
   const logged = nothingLogged();
   addCurveTable(curve, table, logged);
   finish(curve, bundle, pull, logged);
@@ -277,6 +297,23 @@ function finish(curve: PullCurve, bundle: Bundle, pull: Pull, logged: LoggedValu
       'manifoldPressure',
       boost.map((value) => value + air.pressurePa),
     );
+  addWholeIntake(curve, bundle);
   const held = bundle.vehicle.boostControl === 'absolute' || bundle.vehicle.boostControl === 'gauge';
   if (held && !channels.has('manifoldPressure')) curve.warnings.push(said('boost-not-logged', {}));
+}
+
+function addWholeIntake({ channels, sources, air }: PullCurve, { vehicle }: Bundle): void {
+  const [inlet, manifold] = [channels.get('inletPressure'), channels.get('manifoldPressure')];
+  const [key, pressure] = inlet ? (['inletPressure', inlet] as const) : (['manifoldPressure', manifold] as const);
+  if (!air || !pressure || (!inlet && vehicle.aspiration !== 'na')) return;
+  const section = `pressureDrop/${inlet ? WHOLE_INTAKE.measured : WHOLE_INTAKE.atMost}`;
+  if (channels.has(section)) return;
+  const known = pressure.filter(Number.isFinite);
+  const isAbsolute = known.length > 0 && mean(known) > LEAST_ABSOLUTE_PA;
+  channels.set(
+    section,
+    pressure.map((value) => (isAbsolute ? air.pressurePa - value : -value)),
+  );
+  const source = sources.get(key);
+  if (source) sources.set(section, source);
 }

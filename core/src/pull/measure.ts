@@ -19,13 +19,30 @@ export function measurePulls(bundle: Bundle, tables: LogTables, wanted: readonly
   const sweeps = new SweepAssignment(bundle.pulls, tables);
   return wanted.map((pull) => {
     const curve = pullCurve(bundle, pull, tables, sweeps);
-    return { id: pull.id, curve, heat: heatCourses(pull, curve, tables) };
+    return { id: pull.id, curve, heat: heatCourses(pull, curve, tables, nextOf(bundle, pull)) };
   });
 }
 
 /** What a pull is measured from: two of the same inputs measure the same. The files are named, not held. */
-export function measuredFrom(bundle: Bundle, { id, startedAt, logs, start, ambient }: Pull): unknown {
+export function measuredFrom(bundle: Bundle, own: Pull): unknown {
+  const { id, startedAt, logs, start, ambient } = own;
   const listing = (file: string) =>
     bundle.pulls.flatMap((pull) => (pull.logs.some((log) => log.file === file) ? [[pull.id, pull.startedAt]] : []));
-  return [bundle.vehicle.boostControl ?? null, id, startedAt, start ?? null, ambient ?? null, logs.map((log) => [log, listing(log.file)])];
+  const { aspiration, boostControl } = bundle.vehicle;
+  return [
+    aspiration,
+    boostControl ?? null,
+    id,
+    startedAt,
+    nextOf(bundle, own),
+    start ?? null,
+    ambient ?? null,
+    logs.map((log) => [log, listing(log.file)]),
+  ];
+}
+
+/** When the next pull of a bundle begins; null after the last. */
+function nextOf({ pulls }: Bundle, { startedAt }: Pull): string | null {
+  const later = pulls.map((pull) => pull.startedAt).filter((at) => Date.parse(at) > Date.parse(startedAt));
+  return later.length === 0 ? null : later.reduce((a, b) => (Date.parse(b) < Date.parse(a) ? b : a));
 }

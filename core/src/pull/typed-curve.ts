@@ -16,6 +16,7 @@ export function pointCurve(rpm: readonly number[], powerW: readonly number[]): P
     startS: Number.NaN,
     endS: Number.NaN,
     gridRpm,
+    gridTimeS: gridRpm.map(() => Number.NaN),
     channels: new Map([
       ['power', power],
       ['torque', power.map((value, i) => torqueFromPowerNm(value, gridRpm[i]!))],
@@ -23,6 +24,7 @@ export function pointCurve(rpm: readonly number[], powerW: readonly number[]): P
     start: { intakeAirC: null, coolantC: null, oilC: null },
     air: null,
     spikes: [],
+    faults: [],
     alignments: [],
     readTwice: [],
     sources: new Map(),

@@ -2,7 +2,7 @@ import { coldSideC, coldSideOf } from '../compare/charge-cooling.js';
 import { withholding } from '../compare/cloud.js';
 import { cellClouds } from '../compare/clouds.js';
 import { chargeKeyOf } from '../compare/day-series.js';
-import { sensorOf, together } from '../compare/sensor-accuracy.js';
+import { sensorOf, together } from '../judge/sensor-accuracy.js';
 import { stateClouds } from '../compare/state-clouds.js';
 import { usedBand } from '../compare/used-band.js';
 import { gainVerdict } from '../judge/verdict.js';

@@ -1,6 +1,6 @@
 import { withholding } from '../compare/cloud.js';
 import { airMeterShift, conditionClouds } from '../compare/clouds.js';
-import { dropAtPa, referenceFlowKgS, sectionLaw, sectionSensors, sectionsOf, sensorHalfWidth } from '../compare/restriction.js';
+import { dropOfPullPa, referenceFlowKgS, sectionSensors, sectionsOf, sensorHalfWidth } from '../compare/restriction.js';
 import { stateClouds } from '../compare/state-clouds.js';
 import { usedBand } from '../compare/used-band.js';
 import { gainVerdict } from '../judge/verdict.js';
@@ -33,12 +33,9 @@ export const lessRestriction: QuestionKindRules = {
     };
     if (section === undefined) return none();
     const { band } = usedBand(question.bandRpm ?? judge.bundle.programme.bandRpm, judge.pulls, [reference.id, candidate.id]);
-    const flowKgS = referenceFlowKgS(judge.pulls, reference.id, band);
+    const flowKgS = referenceFlowKgS(judge.bundle, judge.assumptions, judge.pulls, reference.id, band);
     if (flowKgS === null) return none();
-    const dropOf = (entry: Parameters<typeof sectionLaw>[0]) => {
-      const law = sectionLaw(entry, section);
-      return law && dropAtPa(law, flowKgS);
-    };
+    const dropOf = (entry: (typeof judge.pulls)[number]) => dropOfPullPa(judge.bundle, judge.assumptions, entry, section, flowKgS);
     const fit = plainFit(
       context,
       band,

@@ -2,7 +2,7 @@ import { daySeries, type ValueOf } from '../compare/day-series.js';
 import type { PlainAssumptions } from '../judge/assumptions.js';
 import { fitPlain } from '../judge/estimates.js';
 import type { Band } from '../pull/band.js';
-import { together } from '../compare/sensor-accuracy.js';
+import { together } from '../judge/sensor-accuracy.js';
 import type { Interval } from '../said.js';
 import type { QuestionContext } from './question-kind.js';
 

@@ -22,6 +22,7 @@ export interface DeskChannel {
   /** As the file calls it, with its section and, where several devices log the same, its device. */
   label: string;
   quantity: Quantity | null;
+  section: string | null;
   unitText: string | null;
   /** How a formula names it. */
   formulaName: string;
@@ -74,6 +75,7 @@ function named(channels: { key: string; device: string; column: Column; columns:
       device,
       label: count(label, labelOf) > 1 ? `${label}, ${device}` : label,
       quantity: column.quantity,
+      section: column.section,
       unitText: column.unitText,
       formulaName,
       columns,

@@ -1,9 +1,7 @@
-import type { Quantity } from '@gezeit/contract';
 import type { PullSaid } from '../said.js';
 import type { Writers } from './writers.js';
 import { CHECK_WORDS, FLAG_WORDS } from './checks/index.js';
 import { channelWord } from './labels.js';
-import { quantityWords } from './quantity-words.js';
 import { whole } from './values.js';
 
 const START_WORDS = { intakeAirC: 'intake air', coolantC: 'coolant', oilC: 'oil' };
@@ -26,13 +24,6 @@ export const PULL_WORDS: Writers<PullSaid> = {
   'gauge-without-weather': ({ quantity }) =>
     `${channelWord(quantity)} is a gauge pressure, and the barometer is missing: the absolute one cannot be had.`,
   'boost-not-logged': () => 'Manifold pressure is not logged: a change of boost would go unseen.',
-  'devices-apart': ({ key, first, firstMean, second, secondMean }, f) => {
-    const shown = (value: number) =>
-      key === 'airMassFlow' ? f.massFlow(value) : /temperature$/i.test(key) ? f.temperature(value) : f.pressure(value);
-    const [quantity, section] = key.split('/');
-    const name = `${quantityWords(quantity as Quantity)}${section ? ` over the ${section}` : ''}`;
-    return `${name[0]!.toUpperCase()}${name.slice(1)}: ${first} says ${shown(firstMean)} over the sweep, ${second} ${shown(secondMean)}, further apart than their sensors allow; that of ${second} is used. Check what each is, and where it sits.`;
-  },
   'start-apart': ({ what, loggedC, statedC }, f) =>
     `Start ${START_WORDS[what]}: the log says ${f.temperature(loggedC)}, the sheet ${f.temperature(statedC)}; the log is used.`,
   'ambient-apart': ({ loggedC, statedC }, f) =>

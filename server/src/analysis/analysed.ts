@@ -1,5 +1,5 @@
 import type { Bundle, Findings, PullDetail, Tide } from '@gezeit/contract';
-import { leavesOut, onEveryPull, PLAIN_FORMATTER, plannedResolution, tideOf, withWords, type Analysis } from '@gezeit/core';
+import { CHECKS, onEveryPull, PLAIN_FORMATTER, plannedResolution, tideOf, withWords, type Analysis } from '@gezeit/core';
 
 /** Findings, tide and details of the pulls: what the screens draw from, but the curves. */
 export interface Analysed {
@@ -32,12 +32,21 @@ function pullDetails({ pulls, findings }: Analysis): PullDetail[] {
   }
   return pulls.map((entry) => ({
     id: entry.pull.id,
-    flags: entry.flags.map(({ flag, said }) =>
-      withWords(
-        { flag, detail: '', said: { detail: [said] }, leavesOut: leavesOut(flag) && !onEveryPull(pulls, entry.pull.setup, flag) },
+    flags: entry.flags.map(({ flag, said, where }) => {
+      const { leavesOut, suggestsLeavingOut, touches } = CHECKS[flag];
+      return withWords(
+        {
+          flag,
+          detail: '',
+          said: { detail: [said] },
+          leavesOut: leavesOut && !onEveryPull(pulls, entry.pull.setup, flag),
+          suggestsLeavingOut,
+          touches: [...touches],
+          where: [...(where ?? [])],
+        },
         PLAIN_FORMATTER,
-      ),
-    ),
+      );
+    }),
     startCoolantC: entry.start.coolantC,
     startOilC: entry.start.oilC,
     ambientC: entry.air?.temperatureC ?? null,

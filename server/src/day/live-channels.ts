@@ -26,7 +26,11 @@ const TRACED: readonly string[] = [
 ];
 /** A device that sends more slowly holds its value so long in a trace, ms. */
 const TRACE_HOLDS_MS = 1500;
-const HISTORY_MS = 45 * 60_000;
+/** Every second of the last three quarters of an hour is kept; before that one reading in so long, of the whole day. */
+const CLOSE_MS = 45 * 60_000;
+const FAR_STEP_MS = 15_000;
+const DAY_MS = 16 * 3_600_000;
+const THIN_EACH = 120;
 const HISTORY_STEP_MS = 1000;
 const THINNED_AFTER_MS = 10 * 60_000;
 const THINNED_EACH = 5;
@@ -129,10 +133,7 @@ export class LiveChannels {
     else if (atMs - last < HISTORY_STEP_MS) return;
     series.atMs.push(Math.round(atMs));
     series.value.push(Number(value.toFixed(2)));
-    if (series.atMs[0]! < atMs - HISTORY_MS) {
-      series.atMs.splice(0, 60);
-      series.value.splice(0, 60);
-    }
+    if (series.atMs.length % THIN_EACH === 0) this.#history.set(key, thinned(series, atMs));
   }
 
   /** Drawn against engine speed: what comes from another device is its newest value. */
@@ -149,4 +150,16 @@ export class LiveChannels {
     engineSpeedRpm.push(speed);
     this.#traceChanged = true;
   }
+}
+
+/** A course without what is older than a day, and with fewer readings where it is long past. */
+function thinned({ atMs, value }: { atMs: number[]; value: number[] }, nowMs: number): { atMs: number[]; value: number[] } {
+  let lastMs = -Infinity;
+  const kept = [...atMs.keys()].filter((i) => {
+    const at = atMs[i]!;
+    if (at < nowMs - DAY_MS || (at < nowMs - CLOSE_MS && at - lastMs < FAR_STEP_MS)) return false;
+    lastMs = at;
+    return true;
+  });
+  return { atMs: kept.map((i) => atMs[i]!), value: kept.map((i) => value[i]!) };
 }

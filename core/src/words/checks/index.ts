@@ -10,6 +10,19 @@ import { startedHot } from './started-hot.js';
 import { throttleClosed } from './throttle-closed.js';
 import { timingPulled } from './timing-pulled.js';
 import { typed } from './typed.js';
+import { wobble } from './wobble.js';
+import { outlier } from './outlier.js';
+import { learning } from './learning.js';
+import { misfire } from './misfire.js';
+import { boostOffTarget } from './boost-off-target.js';
+import { rampDiffers } from './ramp-differs.js';
+import { smoothingDiffers } from './smoothing-differs.js';
+import { dropNotSquare } from './drop-not-square.js';
+import { devicesContradict } from './devices-contradict.js';
+import { channelStuck } from './channel-stuck.js';
+import { channelSaturated } from './channel-saturated.js';
+import { channelUnplugged } from './channel-unplugged.js';
+import { channelImplausible } from './channel-implausible.js';
 import type { CheckWords } from './check-words.js';
 
 /** The words of every check, by its flag: a forgotten one does not compile. */
@@ -25,6 +38,19 @@ export const CHECK_WORDS: { readonly [F in PullFlag]: CheckWords<F> } = {
   'started-hot': startedHot,
   'started-cold': startedCold,
   typed,
+  wobble,
+  outlier,
+  learning,
+  misfire,
+  'boost-off-target': boostOffTarget,
+  'ramp-differs': rampDiffers,
+  'smoothing-differs': smoothingDiffers,
+  'drop-not-square': dropNotSquare,
+  'devices-contradict': devicesContradict,
+  'channel-stuck': channelStuck,
+  'channel-saturated': channelSaturated,
+  'channel-unplugged': channelUnplugged,
+  'channel-implausible': channelImplausible,
 };
 
 /** Flags in a word or two. */

@@ -87,7 +87,7 @@ function saveCsv(): void {
           <button
             type="button"
             :aria-pressed="bench.sectionId.value === column.id"
-            @click="bench.openSection(bench.sectionId.value === column.id ? null : column.id)"
+            @click="bench.openSection(bench.sectionId.value === column.id && !bench.instrument.value ? null : column.id)"
           >
             {{ column.name }}
           </button>

@@ -6,7 +6,7 @@ import {
   defaultStops,
   instruct,
   lacksWeather,
-  leavesOut,
+  CHECKS,
   pullChecks,
   readyForFirstPull,
   type CellNow,
@@ -103,7 +103,7 @@ export const useDay = defineStore('day', () => {
     const logs = (programme.view?.logs ?? []).filter(({ pulls }) => pulls.includes(id ?? ''));
     if (!detail || logs.length === 0) return [];
     const logged = logs.flatMap(({ columns }) => columns.flatMap(({ quantity }) => quantity ?? []));
-    const flags = detail.flags.map((entry) => ({ ...entry, leavesOut: leavesOut(entry.flag) }));
+    const flags = detail.flags.map((entry) => ({ ...entry, leavesOut: CHECKS[entry.flag].leavesOut }));
     return pullChecks(flags, logged, detail.ambientC !== null);
   }
   const resolution = computed(() =>

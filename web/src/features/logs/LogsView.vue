@@ -11,6 +11,8 @@ import { useStaged } from '../../model/staged-store.js';
 import { useSelection } from '../../model/use-selection.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import TraceDesk from './desk/TraceDesk.vue';
+import HeatPanel from './heat/HeatPanel.vue';
+import RestrictionPanel from './restriction/RestrictionPanel.vue';
 import PullTable from './PullTable.vue';
 import ReadReport from './ReadReport.vue';
 
@@ -22,6 +24,7 @@ const router = useRouter();
 
 const view = computed(() => programme.view!);
 const next = computed(() => beforeLogs(view.value));
+const hasHeat = computed(() => view.value.findings.pulls.some(({ heat }) => heat?.startAboveAmbientK != null));
 const timeZone = computed(() => view.value.bundle.cell?.timeZone ?? view.value.bundle.cells?.[0]?.timeZone ?? null);
 const pull = computed(() => selection.pull.value ?? view.value.tide.pulls[0]?.id ?? null);
 const logs = computed(() => view.value.logs.filter(({ pulls }) => pull.value !== null && pulls.includes(pull.value)));
@@ -66,6 +69,8 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
       <TraceDesk v-if="logs.length > 0" :key="view.logs[0]?.columns[0]?.id" class="traces" />
       <p v-else class="muted">There is no log of pull {{ pull }}: its figures were typed, or nothing was logged.</p>
       <section class="table"><PullTable :time-zone="timeZone" /></section>
+      <section v-if="hasHeat" class="table" aria-label="Heat"><HeatPanel /></section>
+      <section v-if="view.findings.restriction.length > 0" class="table" aria-label="Restriction"><RestrictionPanel /></section>
       <section v-if="log" class="log">
         <div class="devices" role="group" aria-label="Logs of this pull">
           <b>Files of pull {{ pull }}</b>

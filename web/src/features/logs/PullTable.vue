@@ -174,7 +174,7 @@ watch(selection.pull, async (id) => {
                 :key="flag.flag"
                 class="flag"
                 :class="{ 'leaves-out': flag.leavesOut }"
-                :what="flag.detail"
+                :what="flag.suggestsLeavingOut ? `${flag.detail}. Look at it on the traces, then decide.` : flag.detail"
                 >{{ flag.leavesOut ? 'left out: ' : '' }}{{ FLAG_WORDS[flag.flag] }}</Term
               >
               <Term v-if="row.amended" class="flag" :what="row.amended">corrected</Term>

@@ -28,7 +28,7 @@ watch(
     if (id === null) return;
     const has = (entry: { id: string }) => entry.id === id;
     asked.value = { id, finding: programme.view?.findings.pulls.find(has), pull: programme.view?.bundle.pulls.find(has) };
-    reason.value = typeof stated.value === 'string' ? stated.value : '';
+    reason.value = typeof stated.value === 'string' ? stated.value : exclusion.proposed;
     failure.value = null;
   },
 );

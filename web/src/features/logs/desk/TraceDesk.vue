@@ -11,10 +11,12 @@ import { saveTable } from '../../../shared/save.js';
 import FailureNote from '../../../shared/ui/FailureNote.vue';
 import { plain } from '../../../shared/units/show.js';
 import { useShow } from '../../../shared/units/use-show.js';
+import { checkMarks } from './check-marks.js';
 import { deskLines, type DeskLine } from './desk-lines.js';
 import { linesFigure, relationFigure, relationsOf } from './desk-figure.js';
 import { useDesk } from './desk-store.js';
 import { deskTable } from './desk-table.js';
+import DeskChecks from './DeskChecks.vue';
 import DeskChart from './DeskChart.vue';
 import DeskReadout from './DeskReadout.vue';
 import DeskViews from './DeskViews.vue';
@@ -79,12 +81,22 @@ const axisTitle = computed(
       channel: `${desk.channelByKey.get(desk.against ?? '')?.label ?? ''}, ${againstUnit.value}`,
     })[desk.axis],
 );
+/** Over time what was found lies where it was found. */
+const marks = computed(() => (desk.axis === 'time' ? checkMarks(programme.view!.pulls.filter(({ id }) => desk.ids.includes(id))) : []));
 /** What is seen of time is what was fetched, where nothing is chosen yet. */
 const figure = computed(() => {
   const { tokens } = themes;
   if (relations.value) return relationFigure(relations.value, axisTitle.value, desk.span, tokens);
   const windows = desk.axis === 'time' ? desk.pulls.flatMap(({ lastsS }) => (lastsS === null ? [] : [{ endsAt: lastsS }])) : [];
-  return linesFigure({ lines: lines.value, title: axisTitle.value, span: desk.span, windows, isDifference: less.value !== null, tokens });
+  return linesFigure({
+    lines: lines.value,
+    title: axisTitle.value,
+    span: desk.span,
+    windows,
+    isDifference: less.value !== null,
+    marks: marks.value,
+    tokens,
+  });
 });
 const lacksChannel = computed(() => desk.axis === 'channel' && !desk.channelByKey.has(desk.against ?? ''));
 const place = computed(() => {
@@ -94,7 +106,9 @@ const place = computed(() => {
 const subtitle = computed(() => {
   if (less.value) return `each less ${less.value.id}, where both are known`;
   if (desk.axis === 'channel') return 'at the same moments of full throttle';
-  return desk.axis === 'time' && desk.pulls.some(({ lastsS }) => lastsS !== null) ? 'shaded: full throttle' : '';
+  return desk.axis === 'time' && desk.pulls.some(({ lastsS }) => lastsS !== null)
+    ? `shaded: full throttle${marks.value.length > 0 ? '; amber: what a check found' : ''}`
+    : '';
 });
 
 async function saveData(): Promise<void> {
@@ -199,6 +213,7 @@ async function saveData(): Promise<void> {
         :against-unit="againstUnit"
       />
     </div>
+    <DeskChecks />
   </ChartFrame>
   <FormulaDialog v-model:visible="writing" />
 </template>

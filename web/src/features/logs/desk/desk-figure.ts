@@ -2,6 +2,7 @@ import { relationOf, seriesAt, type Relation } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
 import { withOpacity } from '../../../shared/charts/plotly-theme.js';
 import type { Tokens } from '../../../shared/charts/theme.js';
+import type { CheckMark } from './check-marks.js';
 import { byUnit, panelsOf, type DeskLine } from './desk-lines.js';
 
 /** How high a panel is at least, and all of them together, px. */
@@ -23,11 +24,13 @@ interface Drawn {
   /** Ends of the full throttle of each pull, on the axis; none where it is not one of time. */
   windows: readonly { endsAt: number }[];
   isDifference: boolean;
+  /** Where the checks found something, on the axis of time. */
+  marks: readonly CheckMark[];
   tokens: Tokens;
 }
 
 /** Lines over one axis, each unit a panel of its own, one above the other. */
-export function linesFigure({ lines, title, span, windows, isDifference, tokens }: Drawn): DeskFigure {
+export function linesFigure({ lines, title, span, windows, isDifference, marks, tokens }: Drawn): DeskFigure {
   const panels = panelsOf(lines);
   const count = Math.max(1, panels.length);
   const height = Math.max(LEAST_PX, count * PANEL_PX + AXIS_PX);
@@ -59,6 +62,21 @@ export function linesFigure({ lines, title, span, windows, isDifference, tokens 
       opacity: line.opacity,
     }));
   });
+  panels.forEach((panel, index) => {
+    for (const { fromS, toS } of marksOn(panel.lines, marks))
+      (layout['shapes'] as object[]).push({
+        type: 'rect',
+        xref: 'x',
+        yref: `y${index === 0 ? '' : index + 1} domain`,
+        x0: fromS,
+        x1: toS,
+        y0: 0,
+        y1: 1,
+        fillcolor: withOpacity(tokens.amber, 0.28),
+        line: { width: 1, color: tokens.amber },
+        layer: 'below',
+      });
+  });
   const longest = Math.max(...windows.map(({ endsAt }) => endsAt));
   if (Number.isFinite(longest))
     (layout['shapes'] as object[]).push({
@@ -75,6 +93,10 @@ export function linesFigure({ lines, title, span, windows, isDifference, tokens 
     });
   return { data, layout: layout as Partial<Layout>, height };
 }
+
+/** Marks of which a panel draws the channel of the pull. */
+const marksOn = (lines: readonly DeskLine[], marks: readonly CheckMark[]) =>
+  marks.filter(({ pull, channel }) => lines.some((line) => line.pull === pull && line.checkedAs === channel));
 
 /** From where to where lines reach on their axis. */
 function extentOf(lines: readonly DeskLine[]): [number, number] {

@@ -2,6 +2,7 @@ import { overSpeed, seriesDifference, type DeskChannel, type Formula, type Serie
 import type { Dash } from '../../../shared/charts/setup-colours.js';
 import type { Show } from '../../../shared/units/show.js';
 import type { DeskPull } from './desk-store.js';
+import { checkedAs } from './check-marks.js';
 import { columnUnit, shownIn } from './shown-unit.js';
 import { sampleKey, type DeskSamples } from './use-desk-samples.js';
 
@@ -10,6 +11,8 @@ export interface DeskLine {
   key: string;
   pull: string;
   setup: string;
+  /** How checks call its channel; null for formulas and what is not known. */
+  checkedAs: string | null;
   /** Of the channel or formula. */
   label: string;
   unit: string;
@@ -22,6 +25,7 @@ export interface DeskLine {
 /** What a line is made from, before its unit. */
 interface Drawable {
   label: string;
+  checkedAs: string | null;
   unit: UnitName | null;
   otherwise: string;
   isDifference: boolean;
@@ -80,6 +84,7 @@ export function deskLines(options: LineOptions): DeskLine[] {
           pull: pull.id,
           setup: pull.setup,
           label: drawable.label,
+          checkedAs: drawable.checkedAs,
           unit: text,
           series: { at: series.at, values: series.values.map(change) },
           colour: options.colourOf(pull, place),
@@ -97,7 +102,9 @@ function drawablesOf({ channels, formulas, byFormulaName, samples, show, axis }:
     if (axis === 'engineSpeed' && channel.quantity === 'engineSpeed') return [];
     const unit = columnUnit(channel, show);
     const of = (pull: DeskPull) => samples.get(sampleKey(pull.id, channel.key)) ?? null;
-    return [{ label: channel.label, unit, otherwise: channel.unitText ?? 'as written', isDifference: false, of }];
+    return [
+      { label: channel.label, checkedAs: checkedAs(channel), unit, otherwise: channel.unitText ?? 'as written', isDifference: false, of },
+    ];
   });
   const ofFormulas = formulas.flatMap(({ name, formula }): Drawable[] => {
     if (!formula) return [];
@@ -111,7 +118,7 @@ function drawablesOf({ channels, formulas, byFormulaName, samples, show, axis }:
       );
       return given.size === formula.names.length ? formula.evaluate(given) : null;
     };
-    return [{ label: name, unit, otherwise: unitText, isDifference, of }];
+    return [{ label: name, checkedAs: null, unit, otherwise: unitText, isDifference, of }];
   });
   return [...ofChannels, ...ofFormulas];
 }

@@ -5,6 +5,7 @@ import { computed, ref, watch } from 'vue';
 import { useProgramme } from '../../../model/programme-store.js';
 import { useSelection } from '../../../model/use-selection.js';
 import { windowOn } from './pull-window.js';
+import { checkedAs } from './check-marks.js';
 
 /** A pull as it lies on the desk. */
 export interface DeskPull {
@@ -53,6 +54,8 @@ export const useDesk = defineStore('trace-desk', () => {
   const pulls = computed<DeskPull[]>(() => ids.value.map(deskPull));
   const channels = computed<DeskChannel[]>(() => deskChannels([...new Set(pulls.value.flatMap(({ logs }) => logs))]));
   const channelByKey = computed(() => new Map(channels.value.map((channel) => [channel.key, channel])));
+  /** Channels of the desk that hold what a check calls by its quantity and section. */
+  const channelKeys = (channel: string) => channels.value.filter((own) => checkedAs(own) === channel).map(({ key }) => key);
   const formulaChannels = computed<(FormulaChannel & { key: string })[]>(() =>
     channels.value.map(({ key, formulaName, quantity }) => ({
       key,
@@ -140,6 +143,7 @@ export const useDesk = defineStore('trace-desk', () => {
     pulls,
     channels,
     channelByKey,
+    channelKeys,
     formulaChannels,
     drawnKeys,
     drawnFormulas,

@@ -1,7 +1,7 @@
 import type { Bundle } from '@gezeit/contract';
-import type { Assumptions } from '../judge/assumptions.js';
+import type { Assumptions } from './assumptions.js';
 import { takeHeaderApart } from '../channels/header.js';
-import type { ChannelSource, PullCurve } from '../pull/curve.js';
+import { WHOLE_INTAKE, type ChannelSource, type PullCurve } from '../pull/curve.js';
 import { differenceToSi } from '../units/units.js';
 import { unitFromText } from '../units/unit-spellings.js';
 
@@ -18,8 +18,15 @@ export function sensorOf(bundle: Bundle, assumptions: Assumptions, { sources }: 
   return source ? sensorAt(bundle, assumptions, source, key, reading) : null;
 }
 
+const MADE_OF_BAROMETER: ReadonlySet<string> = new Set(Object.values(WHOLE_INTAKE).map((section) => `pressureDrop/${section}`));
+
 /** The same where the column is known. */
 export function sensorAt(bundle: Bundle, { sensors }: Assumptions, source: ChannelSource, key: string, reading: number): Sensor {
+  // A drop made of the barometer and one absolute pressure has both their errors.
+  if (MADE_OF_BAROMETER.has(key)) {
+    const pressure = sensorAt(bundle, { sensors } as Assumptions, source, 'inletPressure', reading);
+    return { id: pressure.id, accuracy: together(pressure.accuracy, sensors.pressurePa) };
+  }
   const { file, device, column, unitText } = source;
   const mapping = mappingOf(bundle, `file:${file}`, column) ?? mappingOf(bundle, device, column);
   const id = `${device}/${column}`;

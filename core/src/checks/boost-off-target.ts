@@ -1,0 +1,60 @@
+import { onBand, smoothed } from '../pull/band.js';
+import { mean } from '../numeric/means.js';
+import { said } from '../said.js';
+import { isHeld } from './boost-low.js';
+import { placeAt, type Check } from './check.js';
+import { withoutCourse } from './shape.js';
+
+/** Mean manifold pressure off its target, and how far it wanders about its own course once it is reached: shares. Assumptions. */
+const BOOST_RULES = { offShare: 0.04, wanderShare: 0.02, reachedShare: 0.97, leastPoints: 30, smoothedRpm: 100 };
+
+export const boostOffTarget: Check = {
+  flag: 'boost-off-target',
+  leavesOut: false,
+  suggestsLeavingOut: false,
+  touches: ['power', 'temperature'],
+  ofSetup: null,
+  needs: ['manifoldPressure', 'boostPressure'],
+  inCell: null,
+  thresholds: [
+    {
+      name: 'boost off target',
+      value: `${100 * BOOST_RULES.offShare} %`,
+      what: 'Mean manifold pressure in the band against the setup’s boost target, where one is stated.',
+    },
+    {
+      name: 'boost wanders',
+      value: `± ${100 * BOOST_RULES.wanderShare} %`,
+      what: 'Of manifold pressure about its own straight course in the band, from where boost is reached.',
+    },
+  ],
+  find({ bundle, curve, band, setup }) {
+    const manifold = curve?.channels.get('manifoldPressure');
+    if (!curve || !manifold || !isHeld(bundle)) return null;
+    const values = [...onBand(curve, manifold, band)].filter(Number.isFinite);
+    const targetPa = 1000 * Number(setup?.state['boostTargetKPa'] ?? Number.NaN);
+    const meanPa = mean(values);
+    if (targetPa > 0 && Math.abs(meanPa / targetPa - 1) > BOOST_RULES.offShare)
+      return {
+        said: said('flag:boost-off-target', { meanPa, targetPa, wanderPct: null }),
+        where: placeAt(curve, 'manifoldPressure', ...band),
+      };
+    const reached = [...curve.gridRpm.keys()].findIndex((i) => manifold[i]! >= BOOST_RULES.reachedShare * meanPa);
+    const inside = [...curve.gridRpm.keys()].filter(
+      (i) => i >= reached + 8 && curve.gridRpm[i]! >= band[0] && curve.gridRpm[i]! <= band[1] && Number.isFinite(manifold[i]!),
+    );
+    if (reached < 0 || inside.length < BOOST_RULES.leastPoints) return null;
+    const x = Float64Array.from(inside, (i) => curve.gridRpm[i]!);
+    const course = smoothed(
+      Float64Array.from(inside, (i) => manifold[i]! / meanPa),
+      BOOST_RULES.smoothedRpm,
+    );
+    const left = withoutCourse(x, course).slice().sort();
+    const half = (left[Math.floor(0.975 * (left.length - 1))]! - left[Math.ceil(0.025 * (left.length - 1))]!) / 2;
+    if (half <= BOOST_RULES.wanderShare) return null;
+    return {
+      said: said('flag:boost-off-target', { meanPa, targetPa: null, wanderPct: 100 * half }),
+      where: placeAt(curve, 'manifoldPressure', x[0]!, x.at(-1)!),
+    };
+  },
+};

@@ -1,0 +1,45 @@
+import type { PullCurve } from '../pull/curve.js';
+import { interpolate } from '../numeric/interpolate.js';
+import { median } from '../numeric/means.js';
+
+/** A channel of a pull over that of the setup's other pulls, speed by speed: their median. Null where fewer than so many have it. */
+export function againstOthers(
+  curve: PullCurve,
+  key: string,
+  sameSetup: readonly PullCurve[],
+  leastOthers: number,
+): { gridRpm: Float64Array; ratio: Float64Array } | null {
+  const own = curve.channels.get(key);
+  const others = sameSetup.filter((peer) => peer !== curve && peer.channels.has(key));
+  if (!own || others.length < leastOthers) return null;
+  const known = new Float64Array(others.length);
+  const ratio = curve.gridRpm.map((rpm, i) => {
+    let count = 0;
+    for (const peer of others) {
+      const value = interpolate(peer.gridRpm, peer.channels.get(key)!, rpm);
+      if (Number.isFinite(value)) known[count++] = value;
+    }
+    return count < leastOthers ? Number.NaN : own[i]! / median(known.subarray(0, count));
+  });
+  return { gridRpm: curve.gridRpm, ratio };
+}
+
+/** A straight course taken out of values by least squares, and what is left; NaN where nothing is known. */
+export function withoutCourse(x: Float64Array, values: Float64Array): Float64Array {
+  let [n, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0];
+  values.forEach((value, i) => {
+    if (!Number.isFinite(value)) return;
+    n += 1;
+    sx += x[i]!;
+    sy += value;
+    sxx += x[i]! ** 2;
+    sxy += x[i]! * value;
+  });
+  const slope = (n * sxy - sx * sy) / (n * sxx - sx ** 2);
+  const intercept = (sy - slope * sx) / n;
+  return values.map((value, i) => value - intercept - slope * x[i]!);
+}
+
+/** Robust scatter about zero. */
+export const robustScatter = (values: Iterable<number>): number =>
+  1.4826 * median([...values].filter(Number.isFinite).map((value) => Math.abs(value)));

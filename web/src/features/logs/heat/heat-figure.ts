@@ -1,0 +1,109 @@
+import type { Findings, Tide } from '@gezeit/contract';
+import type { Data, Layout } from 'plotly.js';
+import { withOpacity } from '../../../shared/charts/plotly-theme.js';
+import type { Tokens } from '../../../shared/charts/theme.js';
+import type { Show } from '../../../shared/units/show.js';
+import type { DrawnSetup } from '../../../model/programme-store.js';
+
+/** What the heat of the pulls is drawn from. */
+export interface HeatInput {
+  pulls: readonly Findings['pulls'][number][];
+  order: Tide['pulls'];
+  setups: ReadonlyMap<string, DrawnSetup>;
+  selected: string | null;
+  show: Show;
+  tokens: Tokens;
+}
+
+/** Each pull's intake air above ambient, from its start to its peak, in the order of the day. */
+export function heatFigure({ pulls, order, setups, selected, show, tokens }: HeatInput): { data: Data[]; layout: Partial<Layout> } {
+  const drawn = heated(pulls, order);
+  const byPull = (id: string) => drawn.findIndex((entry) => entry.id === id);
+  const data = [...new Set(drawn.map(({ setup }) => setup))].flatMap((setup): Data[] => {
+    const own = drawn.filter((entry) => entry.setup === setup);
+    const colour = setups.get(setup)?.colour ?? tokens.ink;
+    const faded = own.map(({ used }) => withOpacity(colour, used ? 1 : 0.4));
+    const marks = (values: number[], filled: boolean): Data => ({
+      type: 'scatter',
+      mode: 'markers',
+      x: own.map(({ id }) => byPull(id)),
+      y: values,
+      customdata: own.map(({ id }) => id),
+      name: `${setup} ${filled ? 'peak' : 'start'}`,
+      marker: { size: 8, color: filled ? faded : tokens.ground, line: { width: 1.6, color: faded } },
+      hoverinfo: 'none',
+    });
+    const stems: Data = {
+      type: 'scatter',
+      mode: 'lines',
+      x: own.flatMap(({ id }) => [byPull(id), byPull(id), null]),
+      y: own.flatMap(({ startK, peakK }) => [show.differenceOf(startK), show.differenceOf(peakK), null]),
+      line: { color: colour, width: 2 },
+      name: `${setup} rise`,
+      hoverinfo: 'skip',
+    };
+    return [
+      stems,
+      marks(
+        own.map(({ startK }) => show.differenceOf(startK)),
+        false,
+      ),
+      marks(
+        own.map(({ peakK }) => show.differenceOf(peakK)),
+        true,
+      ),
+    ];
+  });
+  const at = selected === null ? -1 : byPull(selected);
+  const layout = {
+    margin: { l: 52, r: 8, t: 8, b: 30 },
+    hovermode: 'closest',
+    xaxis: {
+      tickmode: 'array',
+      tickvals: drawn.map((_, i) => i),
+      ticktext: drawn.map(({ id }) => id),
+      range: [-0.6, drawn.length - 0.4],
+      showgrid: false,
+    },
+    yaxis: { title: { text: show.differenceUnit }, rangemode: 'tozero' },
+    shapes:
+      at >= 0 ? [{ type: 'line', xref: 'x', x0: at, x1: at, yref: 'paper', y0: 0, y1: 1, line: { color: tokens.green, width: 1.2 } }] : [],
+  };
+  return { data, layout: layout as unknown as Partial<Layout> };
+}
+
+/** Pulls of which the heat above ambient is known, in the order of the day. */
+function heated(pulls: HeatInput['pulls'], order: Tide['pulls']) {
+  return order.flatMap(({ id, kind }) => {
+    const pull = pulls.find((entry) => entry.id === id);
+    const heat = pull?.heat;
+    if (!pull || heat?.startAboveAmbientK == null || heat.peakAboveAmbientK === null) return [];
+    return [
+      {
+        id,
+        setup: pull.setup,
+        startK: heat.startAboveAmbientK,
+        peakK: heat.peakAboveAmbientK,
+        used: pull.status === 'used' || kind !== 'measured',
+      },
+    ];
+  });
+}
+
+/** The figures of every pull, for CSV. */
+export function heatTable({ pulls }: Pick<HeatInput, 'pulls'>): { header: string; values: (number | string | null)[] }[] {
+  const own = pulls.filter(({ heat }) => heat !== null);
+  return [
+    { header: 'pull', values: own.map(({ id }) => id) },
+    { header: 'setup', values: own.map(({ setup }) => setup) },
+    { header: 'start [°C]', values: own.map(({ heat }) => heat!.startC) },
+    { header: 'peak [°C]', values: own.map(({ heat }) => heat!.peakC) },
+    { header: 'rise [K]', values: own.map(({ heat }) => heat!.riseK) },
+    { header: 'rise [K/s]', values: own.map(({ heat }) => heat!.risePerS) },
+    { header: 'rise [K/kJ at the wheel]', values: own.map(({ heat }) => heat!.risePerWheelKJ) },
+    { header: 'start above ambient [K]', values: own.map(({ heat }) => heat!.startAboveAmbientK) },
+    { header: 'recovery [s]', values: own.map(({ heat }) => heat!.recovery?.tauS ?? null) },
+    { header: 'recovery low [s]', values: own.map(({ heat }) => heat!.recovery?.lowS ?? null) },
+    { header: 'recovery high [s]', values: own.map(({ heat }) => heat!.recovery?.highS ?? null) },
+  ];
+}
