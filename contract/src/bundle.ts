@@ -38,6 +38,8 @@ export const questionKindSchema = z.enum([
   'mixture-within',
   'coolant-no-hotter',
   'not-louder',
+  'quicker-response',
+  'fades-less',
 ]);
 export type QuestionKind = z.infer<typeof questionKindSchema>;
 
@@ -66,6 +68,17 @@ export const questionSchema = z.looseObject({
   setups: z.array(z.string()).nullish(),
   /** Section of the tract that a question about restriction is asked of. */
   section: z.string().nullish(),
+  /** What of response is asked: a level, per cent of the reference's own boost or torque, or the time between two speeds, rpm or km/h. */
+  response: z
+    .looseObject({
+      of: z.enum(['boost', 'torque', 'engineSpeed', 'vehicleSpeed']).nullish(),
+      levelPct: finite.positive().max(99).nullish(),
+      from: nullableNumber,
+      to: nullableNumber,
+    })
+    .nullish(),
+  /** At which pull of a series with short rests fade is read; the last that both setups have where absent. */
+  nth: z.int().min(2).max(50).nullish(),
   /** What was found where no log can answer, by setup; a single one counts for every candidate. */
   evidence: z.union([questionEvidenceSchema, z.record(z.string(), questionEvidenceSchema)]).nullish(),
   /** Asked after results had been seen. */

@@ -98,6 +98,8 @@ export const ANSWER_ESTIMATES = [
   'lambda',
   'airMeter',
   'coolantTemperature',
+  'response',
+  'fade',
   'evidence',
 ] as const;
 

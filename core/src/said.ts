@@ -151,6 +151,32 @@ export interface AnswerSaid {
     smallest: number;
     unit: 'pct' | 'kPa';
   };
+  /** The estimate in the unit that is said; a level in Pa absolute or N·m, speeds in rpm or m/s. */
+  response: {
+    answer: AnswerCode;
+    estimate: Interval;
+    unit: 's' | 'rpm';
+    of: 'boost' | 'torque' | 'engineSpeed' | 'vehicleSpeed';
+    level: number | null;
+    sharePct: number;
+    between: readonly [number, number] | null;
+    referenceValue: number;
+    smallest: number;
+  };
+  'response-not-reached': { what: string };
+  fades: {
+    answer: AnswerCode;
+    estimate: Interval;
+    unit: 'pct' | 'K';
+    nth: number;
+    smallest: number;
+    reference: string;
+    candidate: string;
+    referenceChange: number;
+    candidateChange: number;
+    series: { reference: number; candidate: number };
+  };
+  'no-series': { least: number; restMin: number };
   limit: { kind: QuestionKind; answer: AnswerCode; estimate: Interval; limit: number; unit: string };
   evidence: { kind: QuestionKind; answer: AnswerCode; value: number; unit: string; limit: number; note: string; by: string };
   'no-evidence': { kind: QuestionKind };

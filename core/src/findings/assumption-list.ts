@@ -3,6 +3,8 @@ import { ASSUMPTION_FIELDS, shownAssumption } from '../judge/assumption-fields.j
 import type { Assumptions, Belief } from '../judge/assumptions.js';
 import { LAMBDA_CURVE, MEASURED_RULES } from '../judge/confound-rules.js';
 import { CHECKS } from '../checks/index.js';
+import { RESPONSE_LEVEL } from '../compare/response.js';
+import { FADE_RULES } from '../compare/fade.js';
 import { assumptionsFor, usualAssumptions } from '../compare/assumptions-for.js';
 import { OWN_START_RULES } from '../compare/own-start.js';
 import { COURSE_RPM } from '../compare/point-difference.js';
@@ -180,6 +182,12 @@ function priors(a: Assumptions): Told[] {
       ],
     },
     {
+      name: 'response (quicker response)',
+      value: `${a.response.noise.mid} s a pull, ± ${a.response.driftPerHour} s an hour, ± ${a.response.walkPerRootHour} s per √h`,
+      what: `Noise of one pull, drift and walk of a response; in rpm by how fast the engine runs up. Boost and torque are there at ${100 * RESPONSE_LEVEL} % of the reference’s own, until the question says otherwise.`,
+      keys: ['responseNoise', 'responseNoiseSpread', 'responseDrift', 'responseWalk', 'responseDayToDay', 'responseSetupSd'],
+    },
+    {
       name: 'accuracy of temperature sensors',
       value: `± ${a.sensors.temperatureK} K`,
       what: 'At 95 %, shared by all pulls of a sensor; where the channel does not say its own.',
@@ -213,6 +221,11 @@ function thresholds(): Told[] {
       name: 'withheld by size',
       value: pct(MEASURED_RULES.withholdingShare, 0),
       what: 'Share of the answer that a measured difference may explain before the verdict is withheld.',
+    },
+    {
+      name: 'a series that fades',
+      value: `${FADE_RULES.leastPulls} pulls, ${FADE_RULES.restMin} min`,
+      what: 'At least so many pulls of one setup one after the other, with rests of at most so long.',
     },
     { name: 'ignition differs', value: `${MEASURED_RULES.timingDeg}°`, what: 'Reported from here on.' },
     {

@@ -55,9 +55,9 @@ const badPull = (name: 'chance' | 'size' | 'sd' | 'lowShare', label: string): As
 });
 
 type PlainName = 'noise' | 'noiseSpread' | 'driftPerHour' | 'walkPerRootHour' | 'dayToDay' | 'setupEffectSd';
-const ofPlain = (which: 'temperature' | 'restriction', name: PlainName, label: string): AssumptionField => ({
+const ofPlain = (which: 'temperature' | 'restriction' | 'response', name: PlainName, label: string): AssumptionField => ({
   label,
-  unit: name === 'noiseSpread' ? '–' : which === 'temperature' ? 'K' : '%',
+  unit: name === 'noiseSpread' ? '–' : ({ temperature: 'K', restriction: '%', response: 's' }[which] as AssumptionField['unit']),
   of: ({ [which]: own }) => (name === 'noise' ? own.noise.mid : name === 'noiseSpread' ? own.noise.logSd : own[name]),
   put({ [which]: own }, value) {
     if (name === 'noise') own.noise.mid = value;
@@ -159,6 +159,12 @@ export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
   temperatureStartSd: startOfCharge('sd', 'Its uncertainty, charge'),
   temperatureDrift: ofPlain('temperature', 'driftPerHour', 'Drift of a charge temperature an hour'),
   temperatureWalk: ofPlain('temperature', 'walkPerRootHour', 'Walk of a charge temperature per root of an hour'),
+  responseNoise: ofPlain('response', 'noise', 'Noise of a response'),
+  responseNoiseSpread: ofPlain('response', 'noiseSpread', 'Its spread, response'),
+  responseSetupSd: ofPlain('response', 'setupEffectSd', 'Between setups, response'),
+  responseDayToDay: ofPlain('response', 'dayToDay', 'Day to day, response'),
+  responseDrift: ofPlain('response', 'driftPerHour', 'Drift an hour, response'),
+  responseWalk: ofPlain('response', 'walkPerRootHour', 'Walk per root of an hour, response'),
   restrictionNoise: ofPlain('restriction', 'noise', 'Noise of a pressure drop'),
   restrictionNoiseSpread: ofPlain('restriction', 'noiseSpread', 'Its spread, pressure drop'),
   restrictionSetupSd: ofPlain('restriction', 'setupEffectSd', 'Effect of a setup on a pressure drop'),

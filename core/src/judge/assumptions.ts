@@ -74,6 +74,8 @@ export interface Assumptions {
   /** The other two kinds of judgement: of a charge temperature, K, and of the logarithm of a pressure drop. */
   temperature: PlainAssumptions;
   restriction: PlainAssumptions;
+  /** In seconds; where a response is asked in rpm they are multiplied by how fast the engine runs up. */
+  response: PlainAssumptions;
   /**
    * What sensors may be off by where `channels` does not say it, ± at 95 %: absolute, and as a share of the reading. Without an air meter the
    * engine draws in so much of the charge in its manifold (volumetric efficiency), known to a share of itself.
@@ -117,6 +119,14 @@ const COMMON = {
     driftPerHour: 0.3,
     walkPerRootHour: 0.2,
     dayToDay: 1,
+  },
+  response: {
+    noise: { mid: 0.04, logSd: 0.8 },
+    setupEffectSd: 2,
+    startTemperature: { mean: 0, sd: 0.004 },
+    driftPerHour: 0.02,
+    walkPerRootHour: 0.01,
+    dayToDay: 0.05,
   },
   restriction: {
     noise: { mid: 0.008, logSd: 1 },

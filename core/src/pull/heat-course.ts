@@ -36,9 +36,9 @@ function course(pull: Pull, curve: PullCurve | null, tables: LogTables, quantity
     const trace = traceFor(tables.get(alignment.file)!, quantity);
     if (!trace) continue;
     const [startS, endS] = [curve.startS + alignment.offsetS, curve.endS + alignment.offsetS];
-    const restS = nextAt === null ? LAST_S : (Date.parse(nextAt) - Date.parse(pull.startedAt)) / 1000 - BEFORE_NEXT_S;
-    const close = Math.min(trace.timeS.length, lowerBound(trace.timeS, endS + AROUND_S));
-    const far = Math.max(close, Math.min(trace.timeS.length, lowerBound(trace.timeS, Math.min(startS + restS, endS + LAST_S))));
+    const untilS = nextAt === null ? endS + LAST_S : startS + (Date.parse(nextAt) - Date.parse(pull.startedAt)) / 1000 - BEFORE_NEXT_S;
+    const close = lowerBound(trace.timeS, Math.min(endS + AROUND_S, Math.max(endS, untilS)));
+    const far = Math.max(close, lowerBound(trace.timeS, untilS));
     const found: HeatCourse = { atMs: [], aboveAmbientK: [] };
     const take = (from: number, to: number) => {
       const step = Math.max(1, Math.floor((to - from) / COURSE_POINTS));

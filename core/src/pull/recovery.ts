@@ -21,27 +21,55 @@ export function recoveryOf(timeS: readonly number[], aboveAmbientK: readonly num
   const { leastS, leastReadings, leastFallK, tauS, steps, widest } = RECOVERY_RULES;
   const n = timeS.length;
   if (n < leastReadings || timeS[n - 1]! - timeS[0]! < leastS) return null;
-  const tried = Array.from({ length: steps + 1 }, (_, i) => {
-    const tau = tauS[0] * (tauS[1] / tauS[0]) ** (i / steps);
-    return {
-      tau,
-      ...straightThrough(
-        timeS.map((at) => Math.exp(-at / tau)),
-        aboveAmbientK,
-      ),
-    };
-  });
-  const best = tried.reduce((a, b) => (b.left < a.left ? b : a));
-  const fall = best.slope * (Math.exp(-timeS[0]! / best.tau) - Math.exp(-timeS[n - 1]! / best.tau));
+  const through = (tau: number) =>
+    straightThrough(
+      timeS.map((at) => Math.exp(-at / tau)),
+      aboveAmbientK,
+    );
+  const tried = Array.from({ length: steps + 1 }, (_, i) => tauS[0] * (tauS[1] / tauS[0]) ** (i / steps));
+  const left = tried.map((tau) => through(tau).left);
+  const at = left.reduce((best, value, i) => (value < left[best]! ? i : best), 0);
+  if (at === 0 || at === steps) return null;
+  const tau = lowest((value) => through(value).left, tried[at - 1]!, tried[at + 1]!);
+  const best = through(tau);
+  const fall = best.slope * (Math.exp(-timeS[0]! / tau) - Math.exp(-timeS[n - 1]! / tau));
   if (!(fall >= leastFallK)) return null;
-  const residuals = timeS.map((at, i) => aboveAmbientK[i]! - best.intercept - best.slope * Math.exp(-at / best.tau));
+  const residuals = timeS.map((time, i) => aboveAmbientK[i]! - best.intercept - best.slope * Math.exp(-time / tau));
   const free = independent(residuals) - 3;
   if (free < 1) return null;
   const allowed = best.left * (1 + studentQuantile(free) ** 2 / free);
-  const within = tried.filter(({ left }) => left <= allowed).map(({ tau }) => tau);
-  const [lowS, highS] = [Math.min(...within), Math.max(...within)];
-  if (highS >= tauS[1] || lowS <= tauS[0] || highS > widest * lowS) return null;
-  return { tauS: best.tau, lowS, highS, endAboveAmbientK: best.intercept };
+  const outside = (way: -1 | 1) => {
+    for (let i = at + way; i >= 0 && i <= steps; i += way) if (left[i]! > allowed) return tried[i]!;
+    return null;
+  };
+  const [below, above] = [outside(-1), outside(1)];
+  if (below === null || above === null) return null;
+  const isWithin = (value: number) => through(value).left <= allowed;
+  const [lowS, highS] = [border(isWithin, tau, below), border(isWithin, tau, above)];
+  return highS > widest * lowS ? null : { tauS: tau, lowS, highS, endAboveAmbientK: best.intercept };
+}
+
+/** Place of the least value between two, by the golden section. */
+function lowest(of: (value: number) => number, from: number, to: number): number {
+  const golden = (Math.sqrt(5) - 1) / 2;
+  let [low, high] = [from, to];
+  for (let i = 0; i < 40; i += 1) {
+    const [a, b] = [high - golden * (high - low), low + golden * (high - low)];
+    if (of(a) < of(b)) high = b;
+    else low = a;
+  }
+  return (low + high) / 2;
+}
+
+/** Where a test that holds at one place ceases to, on the way to one where it does not. */
+function border(holds: (value: number) => boolean, inside: number, outside: number): number {
+  let [good, bad] = [inside, outside];
+  for (let i = 0; i < 30; i += 1) {
+    const middle = (good + bad) / 2;
+    if (holds(middle)) good = middle;
+    else bad = middle;
+  }
+  return good;
 }
 
 function straightThrough(x: readonly number[], y: readonly number[]): { intercept: number; slope: number; left: number } {

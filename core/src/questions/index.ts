@@ -9,6 +9,8 @@ import { notLouder } from './not-louder.js';
 import { packageGain } from './package-gain.js';
 import { powerGain } from './power-gain.js';
 import { powerNoLoss } from './power-no-loss.js';
+import { fadesLess } from './fades-less.js';
+import { quickerResponse } from './quicker-response.js';
 import type { AnswerBody, QuestionContext, QuestionKindRules } from './question-kind.js';
 
 /** Every kind of question: a forgotten one does not compile. */
@@ -23,6 +25,8 @@ export const QUESTION_KINDS: Readonly<Record<QuestionKind, QuestionKindRules>> =
   'mixture-within': mixtureWithin,
   'coolant-no-hotter': coolantNoHotter,
   'not-louder': notLouder,
+  'quicker-response': quickerResponse,
+  'fades-less': fadesLess,
 };
 
 /** The answer to one question for one pair; each is answered on its own terms. */

@@ -1,4 +1,5 @@
 import type { AnswerCode, AnswerSaid } from '../said.js';
+import { channelReading } from './channel-reading.js';
 import { plainly, type AnswerParts } from './answer-parts.js';
 import type { Formatter } from './formatter.js';
 import { channelWord, COLD_SIDE_WORDS } from './labels.js';
@@ -79,6 +80,33 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
       second: [],
     };
   },
+  response: ({ answer, estimate, unit, of, level, sharePct, between, referenceValue, smallest }, f) => {
+    const kind = unit === 's' ? 'seconds' : 'rpm';
+    const plainFigure = (value: number) => f.figure(kind, value).replace('+', '');
+    return {
+      before: `${RESPONSE_LEAD[answer]}: `,
+      figure: f.interval(kind, estimate),
+      after: `, ${responseWhat(of, level, sharePct, between, unit, f)}, which takes the reference ${plainFigure(referenceValue)}; ${plainFigure(smallest)} would matter.`,
+      second: [],
+    };
+  },
+  'response-not-reached': ({ what }) =>
+    plainly(`${sentence(channelWord(what))} is not logged with both setups from below the level that is asked about, or never gets there.`),
+  fades: ({ answer, estimate, unit, nth, smallest, reference, candidate, referenceChange, candidateChange, series }, f) => {
+    const kind = unit === 'K' ? 'temperatureDifference' : 'percent';
+    return {
+      before: `${FADE_LEAD[answer]}: `,
+      figure: f.interval(kind, estimate),
+      after: ` in ${unit === 'K' ? 'charge temperature' : 'power'} from the first to the ${ordinal(nth)} pull with short rests, from an equal start; ${f.figure(kind, smallest).replace('+', '')} would matter.`,
+      second: [
+        `${reference} changes by ${f.figure(kind, referenceChange)} (${countedSeries(series.reference)}), ${candidate} by ${f.figure(kind, candidateChange)} (${countedSeries(series.candidate)}).`,
+      ],
+    };
+  },
+  'no-series': ({ least, restMin }) =>
+    plainly(
+      `No series of at least ${least} pulls with rests of at most ${restMin} minutes was driven with both setups: drive them one after the other from a cool start.`,
+    ),
   limit: ({ kind, answer, estimate, limit }, f) => {
     const words = QUESTION_WORDS[kind].limit!;
     return {
@@ -124,6 +152,42 @@ const RESTRICTION_LEAD: Readonly<Record<AnswerCode, (where: string) => string>> 
   'not-resolved': (where) => `Whether the pressure drop over ${where} differs cannot be told`,
   withheld: () => 'Measured all the same',
 };
+
+const RESPONSE_LEAD: Readonly<Record<AnswerCode, string>> = {
+  gain: 'It responds quicker',
+  loss: 'It responds slower',
+  'no-difference': 'No difference that matters in the response',
+  'not-resolved': 'Whether it responds quicker cannot be told',
+  withheld: 'Measured all the same',
+};
+const FADE_LEAD: Readonly<Record<AnswerCode, string>> = {
+  gain: 'It fades less',
+  loss: 'It fades more',
+  'no-difference': 'No difference that matters in the fade',
+  'not-resolved': 'Whether it fades less cannot be told',
+  withheld: 'Measured all the same',
+};
+const countedSeries = (count: number) => (count === 1 ? 'one series' : `${count} series`);
+const ordinal = (n: number) => `${n}${{ 1: 'st', 2: 'nd', 3: 'rd' }[n % 100 > 10 && n % 100 < 14 ? 0 : n % 10] ?? 'th'}`;
+
+function responseWhat(
+  of: AnswerSaid['response']['of'],
+  level: number | null,
+  sharePct: number,
+  between: readonly [number, number] | null,
+  unit: 's' | 'rpm',
+  f: Formatter,
+): string {
+  if (between) {
+    const kmh = (value: number) => Math.round(value * 3.6);
+    return of === 'engineSpeed'
+      ? `from ${f.rpm(between[0])} to ${f.rpm(between[1])}`
+      : `from ${kmh(between[0])} to ${tied(`${kmh(between[1])}`, 'km/h')}`;
+  }
+  const reached = of === 'boost' ? `boost at ${f.pressure(level!)} absolute` : `torque at ${channelReading('torque', level!, f)}`;
+  const from = unit === 's' ? 'from full throttle until' : 'at the engine speed of';
+  return `${from} ${reached} (${Math.round(sharePct)}${'\u00a0'}% of the reference’s own)`;
+}
 
 /** One thing said of an answer, in parts. */
 export function answerParts<C extends keyof AnswerSaid>(code: C, values: AnswerSaid[C], f: Formatter, say: SayInner): AnswerParts {

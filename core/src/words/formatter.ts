@@ -1,7 +1,7 @@
 import type { BandRpm } from './values.js';
 
 /** What a figure of an answer is, in the units kept inside: per cent, K, Pa, lambda, a number of a unit of its own, a count. */
-export type FigureKind = 'percent' | 'temperatureDifference' | 'pressureDifference' | 'lambda' | 'number' | 'count';
+export type FigureKind = 'percent' | 'temperatureDifference' | 'pressureDifference' | 'lambda' | 'seconds' | 'rpm' | 'number' | 'count';
 
 /** How values become text: the units that a reader has chosen, and their rounding. Words are written with it and with nothing else. */
 export interface Formatter {

@@ -19,6 +19,8 @@ export function formatterFor(chosen: ChosenUnits = USUAL_UNITS): Formatter {
     temperatureDifference: { unit: differenceUnit, digits: 1, to: kelvin },
     pressureDifference: { unit: pressure, digits: pressureDigits + 1, to: pascal },
     lambda: { unit: 'λ', digits: 3, to: same },
+    seconds: { unit: 's', digits: 2, to: same },
+    rpm: { unit: 'rpm', digits: 0, to: same },
     number: { unit: '', digits: 1, to: same },
     count: { unit: '', digits: 0, to: same },
   };

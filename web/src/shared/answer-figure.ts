@@ -16,7 +16,8 @@ const KINDS: Record<string, { kind: FigureKind; factor: number }> = {
   kPa: { kind: 'pressureDifference', factor: 1000 },
   lambda: { kind: 'lambda', factor: 1 },
   codes: { kind: 'count', factor: 1 },
-  rpm: { kind: 'count', factor: 1 },
+  rpm: { kind: 'rpm', factor: 1 },
+  s: { kind: 'seconds', factor: 1 },
 };
 
 /** An answer's figure with its unit, and its interval, in the chosen units, to the digit that its sentence prints; empty where there is none. */

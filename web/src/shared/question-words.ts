@@ -24,6 +24,8 @@ export const KIND_WORDS: Record<QuestionKind, string> = {
   'mixture-within': 'Does the mixture stay within limits?',
   'coolant-no-hotter': 'Does the coolant get no hotter?',
   'not-louder': 'Is it no louder?',
+  'quicker-response': 'Does it respond quicker?',
+  'fades-less': 'Does it fade less?',
 };
 /** What each kind means, and how its limit is meant. */
 export const KIND_WHY: Record<QuestionKind, string> = {
@@ -38,6 +40,9 @@ export const KIND_WHY: Record<QuestionKind, string> = {
   'mixture-within': 'Lambda in the band against the reference.',
   'coolant-no-hotter': 'Coolant at the end of the pull against the reference.',
   'not-louder': 'Measured at the same place and speed.',
+  'quicker-response':
+    'From full throttle until boost or torque is there, or the time between two speeds: pulls that begin at the same speed.',
+  'fades-less': 'Power or charge temperature at the n-th pull of a series with short rests, each series from an equal start.',
 };
 export const CONTROL_WORDS: Record<BoostControl, string> = {
   absolute: 'holds an absolute pressure',

@@ -9,6 +9,8 @@ import { notLouder } from './not-louder.js';
 import { packageGain } from './package-gain.js';
 import { powerGain } from './power-gain.js';
 import { powerNoLoss } from './power-no-loss.js';
+import { fadesLess } from './fades-less.js';
+import { quickerResponse } from './quicker-response.js';
 import type { QuestionWords } from './question-words.js';
 
 /** The words of every kind of question: a forgotten one does not compile. */
@@ -23,6 +25,8 @@ export const QUESTION_WORDS: Readonly<Record<QuestionKind, QuestionWords>> = {
   'mixture-within': mixtureWithin,
   'coolant-no-hotter': coolantNoHotter,
   'not-louder': notLouder,
+  'quicker-response': quickerResponse,
+  'fades-less': fadesLess,
 };
 
 /** Questions in a word or two. */

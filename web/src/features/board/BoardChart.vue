@@ -22,7 +22,13 @@ defineExpose({ svg });
 const width = useWidth(box, 240, 420);
 
 /** Kinds of question in which less is better. */
-const LESS_IS_BETTER: readonly QuestionKind[] = ['cooler-charge', 'less-restriction', 'coolant-no-hotter', 'not-louder'];
+const LESS_IS_BETTER: readonly QuestionKind[] = [
+  'cooler-charge',
+  'less-restriction',
+  'coolant-no-hotter',
+  'not-louder',
+  'quicker-response',
+];
 
 const TOP = 28;
 const MARGIN = 12;
@@ -39,7 +45,8 @@ const rows = computed(() => {
         const { candidate, kind, estimate, low, high, smallest } = answer;
         if (estimate === null || low === null || high === null) return [];
         // Right is the better side: where less is better, the scale turns round.
-        const per = kind && LESS_IS_BETTER.includes(kind) ? -smallest : smallest;
+        const lessIsBetter = kind && (LESS_IS_BETTER.includes(kind) || (kind === 'fades-less' && answer.unit === 'K'));
+        const per = lessIsBetter ? -smallest : smallest;
         const [from, to] = [low / per, high / per].sort((a, b) => a - b) as [number, number];
         const tone = answer.bound ? 'withheld' : answer.answer;
         return [{ key: `${candidate} ${kind}`, candidate, tone, value: estimate / per, low: from, high: to, y: top + 23 + 30 * index }];

@@ -8,6 +8,7 @@ import NumberInput from '../../shared/form/NumberInput.vue';
 import Term from '../../shared/ui/Term.vue';
 import TextEdit from '../../shared/form/TextEdit.vue';
 import { useProgramme } from '../../model/programme-store.js';
+import ResponseTerms from './ResponseTerms.vue';
 import EvidenceField from '../../parts/EvidenceField.vue';
 import { KIND_WHY, KIND_WORDS, METRIC_WORDS, QUESTION_UNITS } from '../../shared/question-words.js';
 
@@ -86,6 +87,13 @@ const START = { same: 'the same start', own: 'the start that the part brings abo
                 label="Section that is asked about"
                 placeholder="section, such as filter"
                 @commit="patch(question.id, 'section of a question', { section: $event || null })"
+              />
+              <ResponseTerms
+                v-if="question.kind === 'quicker-response' || question.kind === 'fades-less'"
+                :question="question"
+                :boosted="programme.view!.bundle.vehicle.aspiration !== 'na'"
+                :band-rpm="question.bandRpm ?? asked.bandRpm"
+                @patch="(what, change) => patch(question.id, what, change)"
               />
               <details v-if="hasBand(question)" class="own" :open="question.metric != null || question.bandRpm != null">
                 <summary>{{ question.metric != null || question.bandRpm != null ? 'its own terms' : 'terms as the programme' }}</summary>

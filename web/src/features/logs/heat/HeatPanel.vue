@@ -76,6 +76,7 @@ const rows = computed(() =>
 const scaled = (value: number | null, by: number) => (value === null ? null : value * by);
 const withEnds = (value: number, low: number | null, high: number | null) =>
   low === null || high === null ? plain(value, 2) : `${plain(value, 2)} (${plain(low, 2)} to ${plain(high, 2)})`;
+const hasRecovery = computed(() => rows.value.some(({ recovery }) => recovery !== '–'));
 const hasCooler = computed(() => rows.value.some(({ cooler }) => cooler !== null));
 /** From the same start, pair by pair. */
 const equal = computed(() =>
@@ -118,7 +119,7 @@ const select = (id: unknown) => {
             <th class="number">Rise, {{ show.differenceUnit }}</th>
             <th class="number">{{ tied('Rise,', show.differenceUnit) }}/s</th>
             <th class="number">per 100&nbsp;kJ</th>
-            <th class="number">
+            <th v-if="hasRecovery" class="number">
               <Term
                 what="One exponential through the temperatures from the end of a pull until the next one; two masses cool, so it is an approximation, and its interval says how good a one. In brackets the least and the most of the setup’s pulls, at 95 %."
                 >Recovery, s</Term
@@ -143,7 +144,7 @@ const select = (id: unknown) => {
             <td class="number">{{ row.rise }}</td>
             <td class="number">{{ row.perS }}</td>
             <td class="number">{{ row.perKJ }}</td>
-            <td class="number">{{ row.recovery }}</td>
+            <td v-if="hasRecovery" class="number">{{ row.recovery }}</td>
             <template v-if="hasCooler">
               <td class="number">{{ row.cooler ?? '–' }}</td>
               <td class="number">{{ row.drop }}</td>
@@ -152,7 +153,10 @@ const select = (id: unknown) => {
         </tbody>
       </table>
       <p v-for="sentence in equal" :key="sentence" class="small">{{ sentence }}</p>
-      <p class="small muted">Start and peak above ambient; means of the used pulls. 100 kJ are of work where power is measured.</p>
+      <p class="small muted">
+        Start and peak above ambient; means of the used pulls. 100 kJ are of work where power is measured.
+        <template v-if="!hasRecovery"> How fast it falls back is not told: too little is logged between the pulls.</template>
+      </p>
     </div>
   </div>
 </template>

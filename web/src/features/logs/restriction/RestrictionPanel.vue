@@ -87,7 +87,7 @@ const benchWords = computed(() =>
     <PlotlyChart
       name="restriction"
       title="Restriction"
-      :subtitle="`drop over ${choices[section]}, ${unit}: every used pull and the law through them${bench.length > 0 ? '; dotted: the bench' : ''}`"
+      :subtitle="`pulls and their law${bench.length > 0 ? '; dotted: the bench' : ''}`"
       :data="figure.data"
       :layout="figure.layout"
       :height="260"
@@ -114,9 +114,9 @@ const benchWords = computed(() =>
                 >Area, cm²</Term
               >
             </th>
-            <th>95&nbsp;%</th>
+            <th class="number">95&nbsp;%</th>
             <th class="number">Drop, {{ unit }}</th>
-            <th>95&nbsp;%</th>
+            <th class="number">95&nbsp;%</th>
             <th class="number">at g/s</th>
             <th class="number">
               <Term what="Share of the drop that goes with the flow and not with its square, as through a filter’s medium.">Laminar</Term>
