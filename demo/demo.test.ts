@@ -2,16 +2,20 @@ import { readFileSync, readdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { bundleSchema, evidenceSchema, findingsSchema, type Answer, type Bundle, type Evidence } from '@gezeit/contract';
 import { analyse, budgetConditions, gainAtMost, instrumentById, measure, programmeGaps, readLog, restrictionBudget } from '@gezeit/core';
-import { filesOf, sectionDrop } from '@gezeit/core/simulate';
+import { filesOf, sectionDrop, type PartSet } from '@gezeit/core/simulate';
 import { describe, expect, it } from 'vitest';
 import { evidenceText, PLANNED_PROGRAMMES } from './planned.js';
-import { buildDemo, bundleText, DEMO_PROGRAMMES, type DemoProgramme } from './programmes.js';
+import type { DemoProgramme } from './demo-programme.js';
+import { buildDemo, bundleText, DEMO_PROGRAMMES } from './programmes.js';
 
 const EXPECTED = {
   'sealed-airbox': 'gain',
   'four-trumpets': 'no-difference',
   'water-cooler-and-fuel': 'withheld',
   'runners-and-map': 'withheld',
+  'twin-mouth': 'gain',
+  // Power is not measured on the airfield.
+  'airfield-feed': 'not-resolved',
 } as const;
 
 describe.each(DEMO_PROGRAMMES)('demo $folder', (programme) => {
@@ -39,7 +43,8 @@ describe.each(DEMO_PROGRAMMES)('demo $folder', (programme) => {
   it('holds the truth in the interval of every estimate', () => {
     for (const comparison of findings.comparisons) {
       const truth = truths.get(comparison.candidate)!;
-      for (const name of ['asRun', 'levelled', 'ownStart', 'sameAir'] as const) {
+      if (programme.spec.road) expect(comparison.asRun).toBeNull();
+      for (const name of programme.spec.road ? [] : (['asRun', 'levelled', 'ownStart', 'sameAir'] as const)) {
         const estimate = comparison[name];
         if (name !== 'ownStart') expect(estimate, name).not.toBeNull();
         if (!estimate) continue;
@@ -62,16 +67,14 @@ describe.each(DEMO_PROGRAMMES)('demo $folder', (programme) => {
 /** The change of a section's drop at the reference's flow, as the simulator's parts truly have it. */
 function expectRestriction({ spec }: DemoProgramme, candidate: string, { why, answer, low, high, said }: Answer): void {
   const { section, atFlowKgS } = said['why']![0]!.values as { section: string; atFlowKgS: number };
+  // What opens with engine speed is open where the mean flow of the band lies.
+  const opened = (part: PartSet['inlet'][number]) => ({ ...part, areaM2: part.opens?.areaM2 ?? part.areaM2 });
   const drop = (setup: string) =>
-    sectionDrop(
-      spec.setups[setup]!.inlet.find(({ name }) => name === section)!,
-      atFlowKgS,
-      {
-        temperatureC: 25,
-        pressurePa: 100_000,
-        relativeHumidity: 0,
-      },
-    );
+    sectionDrop(opened(spec.setups[setup]!.inlet.find(({ name }) => name === section)!), atFlowKgS, {
+      temperatureC: 25,
+      pressurePa: 100_000,
+      relativeHumidity: 0,
+    });
   const pct = 100 * (drop(candidate) / drop('A') - 1);
   expect(answer).toBe(pct < 0 ? 'gain' : 'loss');
   expect(low!, why).toBeLessThanOrEqual(pct);

@@ -6,13 +6,9 @@ import {
   dynoDevice,
   ecuDevice,
   truthOf,
-  type BundleFrame,
   type Cooler,
-  type DaySpec,
   type DrivenPull,
-  type LoggingDevice,
   type PartSet,
-  type ScheduledPull,
   type SimulatedBundle,
   type Truth,
   AIR_COOLER,
@@ -21,29 +17,9 @@ import {
   STOCK_TURBO,
   TURBO_ESTATE,
 } from '@gezeit/core/simulate';
-import { benchOfAirbox, conditionGood, type DemoBench } from './airbox-bench.js';
-
-/** A demo programme: how its day was driven, what it is about, and what is true. */
-export interface DemoProgramme {
-  folder: string;
-  spec: DaySpec;
-  frame: BundleFrame;
-  devices: LoggingDevice[];
-  /** What was found on the bench before the day; none where it was not taken apart. */
-  bench?: DemoBench;
-}
-
-const CALM_WEATHER = { temperatureK: 0.8, pressurePa: 40, humidity: 0.015 };
-
-/** Pulls from letters; a small letter is a conditioning pull, and each letter has its own rest before it. */
-function schedule(letters: string, restMin: (letter: string) => number, swapMin: number): ScheduledPull[] {
-  const list = [...letters];
-  return list.map((letter, i) => {
-    const setup = letter.toUpperCase();
-    const swapped = i > 0 && list[i - 1]!.toUpperCase() !== setup;
-    return { setup, kind: letter === setup ? 'measured' : 'conditioning', afterMin: i === 0 ? 6 : swapped ? swapMin : restMin(setup) };
-  });
-}
+import { benchOfAirbox, conditionGood } from './airbox-bench.js';
+import { CALM_WEATHER, schedule, type DemoProgramme } from './demo-programme.js';
+import { airfield, twinMouth } from './desk-programmes.js';
 
 /** The estate's cooler sits behind the bumper: it recovers slowly. */
 const ESTATE_COOLER: Cooler = { ...AIR_COOLER, coldConductanceWPerK: 100 };
@@ -386,7 +362,7 @@ function runnersAndMap(): DemoProgramme {
 }
 
 /** The finished programmes of the demo. */
-export const DEMO_PROGRAMMES: DemoProgramme[] = [airbox(), trumpets(), waterCooler(), runnersAndMap()];
+export const DEMO_PROGRAMMES: DemoProgramme[] = [airbox(), trumpets(), waterCooler(), runnersAndMap(), twinMouth(), airfield()];
 
 /** The day as driven, its bundle, and the truth of every candidate. */
 export function buildDemo({ spec, frame, devices, bench }: DemoProgramme): {

@@ -322,6 +322,43 @@ export const chargeCoolingSchema = z.object({
 });
 export type ChargeCooling = z.infer<typeof chargeCoolingSchema>;
 
+const withIntervalSchema = z.object({ value: z.number(), low: z.number().nullable(), high: z.number().nullable() });
+/** A run at full throttle in one gear on the road. */
+export const roadRunSchema = z.object({
+  pull: z.string(),
+  setup: z.string(),
+  /** By its channel or by the ratio of engine to road speed; null where neither tells. */
+  gear: z.number().nullable(),
+  rpmPerMS: z.number().nullable(),
+  fromRpm: z.number(),
+  toRpm: z.number(),
+  seconds: z.number(),
+  startIntakeAirC: z.number().nullable(),
+  endIntakeAirC: z.number().nullable(),
+  riseK: z.number().nullable(),
+  sparkAtTopDeg: z.number().nullable(),
+  knockAtTopDeg: z.number().nullable(),
+  /** Estimated from mass, drag and slope, uniform over engine speed; null where the car's mass or the weather is not known. */
+  wheelPower: z.object({ meanKW: z.number(), low: z.number(), high: z.number() }).nullable(),
+});
+export type RoadRun = z.infer<typeof roadRunSchema>;
+/** What the runs of two setups in one gear have in common, candidate less reference. */
+export const roadPairSchema = z.object({
+  reference: z.string(),
+  candidate: z.string(),
+  gear: z.number(),
+  fromRpm: z.number(),
+  toRpm: z.number(),
+  /** Whether some run went further: only what all have is compared. */
+  unequal: z.boolean(),
+  runs: z.object({ reference: z.number(), candidate: z.number() }),
+  /** Time through the common part: the reference's mean, and the difference. */
+  referenceS: z.number(),
+  seconds: withIntervalSchema.nullable(),
+  /** Rise of intake air, K/s. */
+  risePerS: withIntervalSchema.nullable(),
+});
+
 export const claimStateSchema = z.enum(['holds', 'open', 'contradicted', 'withheld', 'not-checked']);
 export const claimFindingSchema = z.object({
   claim: z.string(),
@@ -350,6 +387,7 @@ export const findingsSchema = z.object({
   claims: z.array(claimFindingSchema),
   restriction: z.array(restrictionSchema),
   chargeCooling: z.array(chargeCoolingSchema),
+  road: z.object({ runs: z.array(roadRunSchema), pairs: z.array(roadPairSchema) }).default({ runs: [], pairs: [] }),
   warnings: z.array(z.string()),
   said: saidFieldsSchema,
 });

@@ -9,6 +9,7 @@ import { bandMean, bandPeak, type Band } from '../pull/band.js';
 import { type PullCurve } from '../pull/curve.js';
 import { ASSUMED_HUMIDITY, type StartState } from '../pull/start-and-air.js';
 import { dayOrder, type PlaceInDay } from '../pull/day-order.js';
+import type { GearRun } from '../pull/gear-runs.js';
 import type { HeatCourses } from '../pull/heat-course.js';
 import type { MeasuredPull } from '../pull/measure.js';
 import { pointCurve } from '../pull/typed-curve.js';
@@ -37,6 +38,7 @@ export interface AnalysedPull {
   place: PlaceInDay;
   curve: PullCurve | null;
   heat: HeatCourses | null;
+  runs: readonly GearRun[];
   start: StartState;
   air: AirState | null;
   flags: FlagDetail[];
@@ -50,12 +52,13 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], 
   const places = dayOrder(bundle.pulls);
   const measuredById = new Map(measured.map((entry) => [entry.id, entry]));
   const analysed = bundle.pulls.map((pull): AnalysedPull => {
-    const { curve = null, heat = null } = measuredById.get(pull.id) ?? {};
+    const { curve = null, heat = null, runs = [] } = measuredById.get(pull.id) ?? {};
     return {
       pull,
       place: places.get(pull.id)!,
       curve,
       heat,
+      runs,
       start: curve?.start ?? statedStart(pull),
       air: curve?.air ?? statedAir(pull),
       flags: [],

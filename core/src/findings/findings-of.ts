@@ -4,6 +4,7 @@ import { assumptionsFor } from '../compare/assumptions-for.js';
 import { chargeCooling, intakeAirRiseK } from '../compare/charge-cooling.js';
 import { heatOf } from '../compare/heat.js';
 import { PairJudge } from '../compare/judged-pair.js';
+import { roadFindings } from '../compare/road-runs.js';
 import { restrictionFindings } from '../compare/restriction.js';
 import { comparedPairs } from '../compare/state-clouds.js';
 import type { Band } from '../pull/band.js';
@@ -46,6 +47,11 @@ export function findingsOf(bundle: Bundle, measured: readonly MeasuredPull[], ev
     claims: claimFindings(judge, evidence),
     restriction: restrictionFindings(bundle, judge.assumptions, pulls, setups, band),
     chargeCooling: chargeCooling(bundle, judge.assumptions, pulls, setups, band),
+    road: roadFindings(
+      bundle,
+      pulls,
+      pairs.map(([reference, candidate]) => [reference.id, candidate.id]),
+    ),
     warnings: [],
     said: { warnings: bundleWarnings(bundle) },
   };

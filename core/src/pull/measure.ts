@@ -1,6 +1,7 @@
 import type { Bundle, Pull } from '@gezeit/contract';
 import { pullCurve, type PullCurve } from './curve.js';
 import { SweepAssignment, type LogTables } from './sweep-assignment.js';
+import { gearRuns, type GearRun } from './gear-runs.js';
 import { heatCourses, type HeatCourses } from './heat-course.js';
 
 /** What the logs of one pull say, whatever is asked of it and whether or not it counts. */
@@ -8,6 +9,8 @@ export interface MeasuredPull {
   id: string;
   curve: PullCurve | null;
   heat: HeatCourses;
+  /** Runs at full throttle through its gears; on rollers the pull itself. */
+  runs: GearRun[];
 }
 
 /**
@@ -19,7 +22,8 @@ export function measurePulls(bundle: Bundle, tables: LogTables, wanted: readonly
   const sweeps = new SweepAssignment(bundle.pulls, tables);
   return wanted.map((pull) => {
     const curve = pullCurve(bundle, pull, tables, sweeps);
-    return { id: pull.id, curve, heat: heatCourses(pull, curve, tables, nextOf(bundle, pull)) };
+    const nextAt = nextOf(bundle, pull);
+    return { id: pull.id, curve, heat: heatCourses(pull, curve, tables, nextAt), runs: runsOf(bundle, pull, curve, tables, nextAt) };
   });
 }
 
@@ -28,10 +32,9 @@ export function measuredFrom(bundle: Bundle, own: Pull): unknown {
   const { id, startedAt, logs, start, ambient } = own;
   const listing = (file: string) =>
     bundle.pulls.flatMap((pull) => (pull.logs.some((log) => log.file === file) ? [[pull.id, pull.startedAt]] : []));
-  const { aspiration, boostControl } = bundle.vehicle;
+  const { aspiration, boostControl, gearRatios, finalDrive, tyreRadiusM } = bundle.vehicle;
   return [
-    aspiration,
-    boostControl ?? null,
+    [aspiration, boostControl ?? null, gearRatios ?? null, finalDrive ?? null, tyreRadiusM ?? null],
     id,
     startedAt,
     nextOf(bundle, own),
@@ -39,6 +42,18 @@ export function measuredFrom(bundle: Bundle, own: Pull): unknown {
     ambient ?? null,
     logs.map((log) => [log, listing(log.file)]),
   ];
+}
+
+/** A run through the gears is over by so long after its full throttle, s. */
+const RUN_S = 120;
+/** Before full throttle was found the pedal may have been down already, s. */
+const BEFORE_S = 2;
+
+function runsOf(bundle: Bundle, pull: Pull, curve: PullCurve | null, tables: LogTables, nextAt: string | null): GearRun[] {
+  const first = curve?.alignments.find(({ how }) => how === 'first');
+  if (!curve || !first) return [];
+  const untilS = nextAt === null ? RUN_S : Math.min(RUN_S, (Date.parse(nextAt) - Date.parse(pull.startedAt)) / 1000 - BEFORE_S);
+  return gearRuns(tables.get(first.file)!, bundle.vehicle, curve.startS - BEFORE_S, curve.startS + untilS);
 }
 
 /** When the next pull of a bundle begins; null after the last. */

@@ -5,6 +5,8 @@ export interface InletSection {
   name: string;
   areaM2: number;
   laminarShare: number;
+  /** From this engine speed on it has another area: a flap, a second mouth. */
+  opens?: { atRpm: number; areaM2: number };
 }
 
 /** A charge cooler as one mass between charge and cooling medium. */
@@ -42,6 +44,8 @@ export interface Engine {
   inertiaKgM2: number;
   /** Roller speed per engine speed, m/s per rpm. */
   rollerMPerSPerRpm: number;
+  /** What holds a car back on the road; none on rollers. */
+  roadLoad?: { dragAreaM2: number; rollingN: number };
 }
 
 /** What a setup consists of, as far as physics cares. */

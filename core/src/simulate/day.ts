@@ -1,6 +1,7 @@
 import type { CarState, Engine, PartSet, Weather } from './car.js';
 import { settledState } from './car.js';
 import { Random } from './random.js';
+import { driveRoad, type RoadCar } from './road.js';
 import { stand } from './standing.js';
 import { driveSweep, type Mishap, type PullChance, type SweepResult } from './sweep.js';
 
@@ -32,6 +33,8 @@ export interface DaySpec {
   weather: Weather;
   /** Oil starts this far below its idle temperature, K. */
   oilColdK: number;
+  /** Driven on the road, through its gears; on rollers where there is none. */
+  road?: RoadCar;
 }
 
 /** A pull as it was driven, with what only the simulator knows. */
@@ -87,7 +90,10 @@ export function driveDay(spec: DaySpec): DrivenPull[] {
     };
     const drift = Math.exp(driftRate * timeH + walk);
     const startState = { ...state };
-    const sweep = driveSweep(spec.engine, parts, weather, state, { ...chance, powerFactor: chance.powerFactor * drift });
+    const drifted = { ...chance, powerFactor: chance.powerFactor * drift };
+    const sweep = spec.road
+      ? driveRoad(spec.engine, spec.road, parts, weather, state, drifted)
+      : driveSweep(spec.engine, parts, weather, state, drifted);
     state = sweep.state;
     timeH += sweep.liftS / 3600;
     driven.push({

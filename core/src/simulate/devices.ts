@@ -65,6 +65,19 @@ export function ecuDevice(clockS: number, boosted: boolean): Device {
   };
 }
 
+/** The same on the road: with the car's speed. */
+export function roadEcuDevice(clockS: number, boosted: boolean): Device {
+  const ecu = ecuDevice(clockS, boosted);
+  return {
+    ...ecu,
+    channels: [
+      ...ecu.channels,
+      channel('Vehicle speed', 'vehicleSpeed', 'km/h', 1, 10, 0.02, ({ rollerSpeedMPerS }) => rollerSpeedMPerS),
+      channel('Ambient air', 'ambientTemperature', '°C', 1, 1, 0.1, (_, { weather }) => weather.temperatureC),
+    ],
+  };
+}
+
 /** What the dyno writes: uncorrected power at the wheels, 50 Hz, its weather once a second. */
 export function dynoDevice(clockS: number): Device {
   return {

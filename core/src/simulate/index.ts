@@ -2,6 +2,7 @@ export * from './random.js';
 export * from './car.js';
 export * from './sweep.js';
 export * from './standing.js';
+export * from './road.js';
 export * from './day.js';
 export * from './truth.js';
 export * from './truth-split.js';

@@ -124,7 +124,7 @@ class Sweep {
     const state = this.#state;
     const throttlePct = open ? this.#throttlePct() : this.#lifted ? 2 : 18;
     const flow = Math.max(0.004, this.#airFlow);
-    const drops = parts.inlet.map((section) => sectionDrop(section, flow, weather));
+    const drops = parts.inlet.map((section) => sectionDrop(opened(section, this.#rpm), flow, weather));
     const inletPa = weather.pressurePa - drops.reduce((sum, drop) => sum + drop, 0);
     const inletC = this.#inletC(flow);
     const { compressorOutC, chargeC: coolerOutC, coolerDropPa } = this.#charge(flow, inletPa, inletC);
@@ -166,7 +166,15 @@ class Sweep {
     });
     this.#heat(airFlow, compressorOutC, brakeW);
     const omega = (this.#rpm * 2 * Math.PI) / 60;
-    if (open || this.#lifted) this.#rpm += ((wheelW / (engine.inertiaKgM2 * omega)) * STEP_S * 60) / (2 * Math.PI);
+    const heldBackW = this.#roadLoadW(this.#rpm * engine.rollerMPerSPerRpm);
+    if (open || this.#lifted) this.#rpm += (((wheelW - heldBackW) / (engine.inertiaKgM2 * omega)) * STEP_S * 60) / (2 * Math.PI);
+  }
+
+  #roadLoadW(speedMPerS: number): number {
+    const { roadLoad } = this.engine;
+    if (!roadLoad) return 0;
+    const density = this.weather.pressurePa / (DRY_AIR_GAS_CONSTANT * (this.weather.temperatureC + CELSIUS_ZERO_K));
+    return (roadLoad.rollingN + 0.5 * density * roadLoad.dragAreaM2 * speedMPerS ** 2) * speedMPerS;
   }
 
   #throttlePct(): number {
@@ -319,6 +327,10 @@ const LEARNING_S = 14;
 export const BAY_HEAT_CAPACITY = 4200;
 const COOLANT_HEAT_CAPACITY = 160_000;
 const OIL_HEAT_CAPACITY = 28_000;
+
+/** A section as it is at an engine speed. */
+const opened = (section: PartSet['inlet'][number], rpm: number): PartSet['inlet'][number] =>
+  section.opens && rpm >= section.opens.atRpm ? { ...section, areaM2: section.opens.areaM2 } : section;
 
 /** Pressure drop of an inlet section, Pa, at a mass flow, kg/s: the truth that measurements are held against. */
 export function sectionDrop({ areaM2, laminarShare }: PartSet['inlet'][number], flow: number, weather: Weather): number {

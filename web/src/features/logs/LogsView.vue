@@ -15,6 +15,7 @@ import HeatPanel from './heat/HeatPanel.vue';
 import RestrictionPanel from './restriction/RestrictionPanel.vue';
 import PullTable from './PullTable.vue';
 import ReadReport from './ReadReport.vue';
+import RoadPanel from './road/RoadPanel.vue';
 
 /** Files, recognised channels, traces with the pull's window, and every pull with its flags. */
 const programme = useProgramme();
@@ -71,6 +72,7 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
       <section class="table"><PullTable :time-zone="timeZone" /></section>
       <section v-if="hasHeat" class="table" aria-label="Heat"><HeatPanel /></section>
       <section v-if="view.findings.restriction.length > 0" class="table" aria-label="Restriction"><RestrictionPanel /></section>
+      <section v-if="view.findings.road.runs.length > 0" class="table" aria-label="Road"><RoadPanel /></section>
       <section v-if="log" class="log">
         <div class="devices" role="group" aria-label="Logs of this pull">
           <b>Files of pull {{ pull }}</b>
