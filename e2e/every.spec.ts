@@ -104,6 +104,8 @@ for (const view of VIEWS) {
     expect(await seriousFaults(page)).toEqual([]);
     expect(await smallTexts(page)).toEqual([]);
     expect(await namelessButtons(page)).toEqual([]);
+    // What is still being computed would move the buttons away under the mouse.
+    await expect(page.locator('main [aria-busy="true"]')).toHaveCount(0);
     for (const chart of view.charts) await savesAsSvgAndCsv(page, chart);
 
     await page.getByRole('button', { name: 'Switch to the dark theme' }).click();

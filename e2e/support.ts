@@ -13,6 +13,8 @@ export const TITLES = {
   trumpets: 'Four inlet trumpets, Racka pick-up',
   cooler: 'Water-cooled charge cooler, Ouessant hatchback',
   coupe: 'Water-to-air cooler, Bentheim coupe',
+  twin: 'Twin-mouth airbox, Herdwick wagon',
+  airfield: 'Cold feed on the airfield, Coburg roadster',
 };
 
 /** What the tests' browser calls itself. */

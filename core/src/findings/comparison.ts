@@ -105,11 +105,13 @@ function notesOf({ bundle, pulls }: PairJudge, pair: JudgedPair, asked: readonly
   const own = (entry: AnalysedPull) => entry.pull.setup === reference.id || entry.pull.setup === candidate.id;
   const anyway = pulls.filter((entry) => entry.used && own(entry) && entry.pull.anyway).map(({ pull }) => pull.id);
   const amended = pulls.filter((entry) => own(entry) && entry.pull.amended?.length).map(({ pull }) => pull.id);
-  const withoutMetric = [...new Set([pair.terms.metric, ...asked.map(({ metric }) => metric)])].flatMap((metric): AnySaid[] => {
-    const terms = asked.find((entry) => entry.metric === metric) ?? pair.terms;
-    const without = pulls.filter((entry) => entry.used && own(entry) && metricValue(metric, entry, terms.bandRpm, true) === null);
-    return without.length === 0 ? [] : [said('pulls-without-metric', { pulls: without.map(({ pull }) => pull.id), metric })];
-  });
+  const withoutMetric = [...new Set(asked.length === 0 ? [] : [pair.terms.metric, ...asked.map(({ metric }) => metric)])].flatMap(
+    (metric): AnySaid[] => {
+      const terms = asked.find((entry) => entry.metric === metric) ?? pair.terms;
+      const without = pulls.filter((entry) => entry.used && own(entry) && metricValue(metric, entry, terms.bandRpm, true) === null);
+      return without.length === 0 ? [] : [said('pulls-without-metric', { pulls: without.map(({ pull }) => pull.id), metric })];
+    },
+  );
   const changed = changedAssumptions(bundle);
   const open = (bundle.days ?? []).flatMap(({ openAtEnd }) => (openAtEnd?.items.length ? [openAtEnd] : []));
   return [

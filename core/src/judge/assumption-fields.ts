@@ -5,7 +5,7 @@ import type { Assumptions, IgnitionWitnessBelief, PressureWitnessBelief } from '
 interface AssumptionField {
   label: string;
   /** Shown as per cent, as the plain number that it is, or as a difference of temperatures or a pressure. */
-  unit: '%' | '–' | 'K' | 'Pa' | '°';
+  unit: '%' | '–' | 'K' | 'Pa' | '°' | 's';
   of(assumptions: Assumptions): number;
   put(assumptions: Assumptions, value: number): void;
 }
@@ -55,9 +55,10 @@ const badPull = (name: 'chance' | 'size' | 'sd' | 'lowShare', label: string): As
 });
 
 type PlainName = 'noise' | 'noiseSpread' | 'driftPerHour' | 'walkPerRootHour' | 'dayToDay' | 'setupEffectSd';
+const UNIT_OF_PLAIN = { temperature: 'K', restriction: '%', response: 's' } as const;
 const ofPlain = (which: 'temperature' | 'restriction' | 'response', name: PlainName, label: string): AssumptionField => ({
   label,
-  unit: name === 'noiseSpread' ? '–' : ({ temperature: 'K', restriction: '%', response: 's' }[which] as AssumptionField['unit']),
+  unit: name === 'noiseSpread' ? '–' : UNIT_OF_PLAIN[which],
   of: ({ [which]: own }) => (name === 'noise' ? own.noise.mid : name === 'noiseSpread' ? own.noise.logSd : own[name]),
   put({ [which]: own }, value) {
     if (name === 'noise') own.noise.mid = value;

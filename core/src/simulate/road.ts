@@ -36,28 +36,25 @@ export function driveRoad(engine: Engine, car: RoadCar, parts: PartSet, weather:
       inertiaKgM2: car.massKg * perRadian ** 2,
       roadLoad: { dragAreaM2: car.dragAreaM2, rollingN: car.rollingN },
     };
-    const sweep = driveSweep(geared, parts, weather, state, chance);
+    const sweep = driveSweep(geared, parts, weather, state, chance, undefined, i === 0 ? undefined : SHIFT_S);
     state = sweep.state;
-    const isLast = i === car.gears.length - 1;
-    const own = sweep.instants.filter(({ timeS }) => (i === 0 || timeS >= sweep.fullThrottleS) && (isLast || timeS < sweep.liftS));
+    const beganS = instants.length * STEP_S;
     if (i === 0) fullThrottleS = sweep.fullThrottleS;
-    for (const instant of own) instants.push({ ...instant, timeS: instants.length * STEP_S });
-    liftS = instants.length * STEP_S - (isLast ? sweep.instants.length * STEP_S - sweep.liftS : 0);
-    if (isLast) return;
-    const next = car.gears[i + 1]!;
-    const last = instants.at(-1)!;
-    for (let k = 0; k < SHIFT_S / STEP_S; k += 1) {
-      const share = (k * STEP_S) / SHIFT_S;
-      instants.push({
-        ...last,
-        timeS: instants.length * STEP_S,
-        engineSpeedRpm: last.engineSpeedRpm + share * (next.startRpm - last.engineSpeedRpm),
-        throttlePct: 3,
-        pedalPct: 0,
-        wheelPowerW: 0,
-        airFlowKgS: 0.02,
-      });
+    liftS = beganS + sweep.liftS;
+    const isLast = i === car.gears.length - 1;
+    const before = instants.at(-1);
+    for (const instant of sweep.instants) {
+      if (!isLast && instant.timeS >= sweep.liftS) break;
+      const shifted =
+        before && instant.timeS < sweep.fullThrottleS ? inShift(instant, before, instant.timeS / sweep.fullThrottleS) : instant;
+      instants.push({ ...shifted, timeS: instants.length * STEP_S });
     }
   });
   return { instants, fullThrottleS, liftS, state };
+}
+
+/** Between two gears the throttle is shut and the engine falls to the speed of the next. */
+function inShift(instant: Instant, before: Instant, share: number): Instant {
+  const engineSpeedRpm = before.engineSpeedRpm + share * (instant.engineSpeedRpm - before.engineSpeedRpm);
+  return { ...instant, engineSpeedRpm, rollerSpeedMPerS: before.rollerSpeedMPerS, throttlePct: 3, pedalPct: 0, wheelPowerW: 0 };
 }

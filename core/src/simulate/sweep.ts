@@ -76,9 +76,10 @@ export function driveSweep(
   from: CarState,
   chance: PullChance,
   imposed?: ImposedAir,
+  settleS = SETTLE_S,
 ): SweepResult {
   const sweep = new Sweep(engine, parts, weather, from, chance, imposed);
-  return sweep.run();
+  return sweep.run(settleS);
 }
 
 class Sweep {
@@ -105,9 +106,9 @@ class Sweep {
     this.#oxygenShare = 1 - vapourPressurePa(weather.relativeHumidity, weather.temperatureC) / weather.pressurePa;
   }
 
-  run(): SweepResult {
-    for (let t = 0; t < SETTLE_S - 1e-9; t += STEP_S) this.#step(t, false);
-    let t = SETTLE_S;
+  run(settleS: number): SweepResult {
+    for (let t = 0; t < settleS - 1e-9; t += STEP_S) this.#step(t, false);
+    let t = settleS;
     const lateLift = this.chance.mishap?.kind === 'late-lift' ? this.chance.mishap.atRpm : Infinity;
     while (this.#rpm < Math.min(this.engine.stopRpm, lateLift) && t < MOST_SECONDS) {
       this.#step(t, true);
@@ -116,7 +117,7 @@ class Sweep {
     const liftS = t;
     this.#lifted = true;
     for (; t < liftS + COAST_S; t += STEP_S) this.#step(t, false);
-    return { instants: this.#instants, fullThrottleS: SETTLE_S, liftS, state: this.#state };
+    return { instants: this.#instants, fullThrottleS: settleS, liftS, state: this.#state };
   }
 
   #step(timeS: number, open: boolean): void {

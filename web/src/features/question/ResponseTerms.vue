@@ -88,7 +88,7 @@ function setOf(next: string): void {
         width="4.2rem"
         @commit="emit('patch', 'speeds of a response', response({ to: $event, from: question.response?.from ?? bandRpm[0] }))"
       />
-      {{ of === 'engineSpeed' ? 'rpm' : 'km/h' }}
+      <template v-if="of === 'vehicleSpeed'">km/h</template>
     </template>
   </span>
 </template>

@@ -15,7 +15,7 @@ export interface HeatInput {
   tokens: Tokens;
 }
 
-/** Each pull's intake air above ambient, from its start to its peak, in the order of the day. */
+/** Each pull's intake air above ambient, from the start to the end of its sweep, in the order of the day. */
 export function heatFigure({ pulls, order, setups, selected, show, tokens }: HeatInput): { data: Data[]; layout: Partial<Layout> } {
   const drawn = heated(pulls, order);
   const byPull = (id: string) => drawn.findIndex((entry) => entry.id === id);
@@ -29,7 +29,7 @@ export function heatFigure({ pulls, order, setups, selected, show, tokens }: Hea
       x: own.map(({ id }) => byPull(id)),
       y: values,
       customdata: own.map(({ id }) => id),
-      name: `${setup} ${filled ? 'peak' : 'start'}`,
+      name: `${setup} ${filled ? 'end' : 'start'}`,
       marker: { size: 8, color: filled ? faded : tokens.ground, line: { width: 1.6, color: faded } },
       hoverinfo: 'none',
     });
@@ -37,7 +37,7 @@ export function heatFigure({ pulls, order, setups, selected, show, tokens }: Hea
       type: 'scatter',
       mode: 'lines',
       x: own.flatMap(({ id }) => [byPull(id), byPull(id), null]),
-      y: own.flatMap(({ startK, peakK }) => [show.differenceOf(startK), show.differenceOf(peakK), null]),
+      y: own.flatMap(({ startK, endK }) => [show.differenceOf(startK), show.differenceOf(endK), null]),
       line: { color: colour, width: 2 },
       name: `${setup} rise`,
       hoverinfo: 'skip',
@@ -49,7 +49,7 @@ export function heatFigure({ pulls, order, setups, selected, show, tokens }: Hea
         false,
       ),
       marks(
-        own.map(({ peakK }) => show.differenceOf(peakK)),
+        own.map(({ endK }) => show.differenceOf(endK)),
         true,
       ),
     ];
@@ -77,13 +77,13 @@ function heated(pulls: HeatInput['pulls'], order: Tide['pulls']) {
   return order.flatMap(({ id, kind }) => {
     const pull = pulls.find((entry) => entry.id === id);
     const heat = pull?.heat;
-    if (!pull || heat?.startAboveAmbientK == null || heat.peakAboveAmbientK === null) return [];
+    if (!pull || heat?.startAboveAmbientK == null) return [];
     return [
       {
         id,
         setup: pull.setup,
         startK: heat.startAboveAmbientK,
-        peakK: heat.peakAboveAmbientK,
+        endK: heat.startAboveAmbientK + heat.riseK,
         used: pull.status === 'used' || kind !== 'measured',
       },
     ];

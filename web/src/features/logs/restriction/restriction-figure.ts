@@ -96,11 +96,11 @@ export function restrictionFigure(input: RestrictionInput, bench: readonly Bench
     })),
     annotations: steps.map(({ setup, step }) => ({
       x: step.atFlowKgS * 1000,
-      y: 1,
+      y: 0.02,
       xref: 'x',
       yref: 'paper',
       xanchor: 'left',
-      yanchor: 'top',
+      yanchor: 'bottom',
       showarrow: false,
       text: ` ${setup} changes at ${Math.round(step.atRpm)} rpm`,
       font: { size: 13, color: colourOf(setup) },

@@ -46,11 +46,12 @@ const sentences = computed(() =>
         : seconds.low === null || seconds.high === null
           ? `${plain(seconds.value, 2)} s, one run each: no interval`
           : show.value.words.interval('seconds', { value: seconds.value, low: seconds.low, high: seconds.high });
+    const perS = (value: number) => plain(show.value.differenceOf(value), 2);
     const heat =
       risePerS?.low != null && risePerS.high !== null
-        ? `; its intake air rises by ${plain(show.value.differenceOf(risePerS.value), 2)} (${plain(show.value.differenceOf(risePerS.low), 2)} to ${plain(show.value.differenceOf(risePerS.high), 2)}) ${show.value.differenceUnit}/s more`
+        ? `; rise of intake air ${perS(risePerS.value)} ${show.value.differenceUnit}/s (${perS(risePerS.low)} to ${perS(risePerS.high)})`
         : '';
-    return `Gear ${gear}, ${common}: ${candidate} takes ${time} against ${tied(plain(referenceS, 2), 's')} of ${reference}${heat} (${runs.reference} and ${runs.candidate} runs).`;
+    return `Gear ${gear}, ${common}: ${candidate} against ${reference} ${time} of ${tied(plain(referenceS, 2), 's')}${heat}; ${runs.candidate} and ${runs.reference} runs.`;
   }),
 );
 function save(): void {
