@@ -43,7 +43,8 @@ export function restrictionDay(seed: number, flapPct: number | null): Restrictio
 }
 
 /** What was found of the section of setup A. */
-export function restrictionFound({ day, section }: RestrictionDay) {
-  const { restriction } = analyseMeasured(day.bundle, measurePulls(day.bundle, day.tables)).findings;
+export function restrictionFound({ day, section }: RestrictionDay, sensorsAreExact = false) {
+  const bundle = sensorsAreExact ? { ...day.bundle, assumptions: { dropAccuracy: 0, flowAccuracy: 0 } } : day.bundle;
+  const { restriction } = analyseMeasured(bundle, measurePulls(bundle, day.tables)).findings;
   return restriction.find((entry) => entry.setup === 'A' && entry.section === section)!;
 }

@@ -6,12 +6,17 @@ import { restrictionDay, restrictionFound } from './restriction-days.js';
 const [setups = 1000] = process.argv.slice(2).map(Number);
 const count = { held: 0, invented: 0, flaps: 0, found: 0, signRight: 0, within: 0 };
 const halves: number[] = [];
+/** Half widths as many times what the sensors alone give. */
+const times: number[] = [];
 for (let seed = 1; seed <= setups; seed += 1) {
   const plain = restrictionDay(seed, null);
   const found = restrictionFound(plain);
   if (found.low! <= plain.areaCm2 && plain.areaCm2 <= found.high!) count.held += 1;
   if (found.step) count.invented += 1;
-  halves.push((found.high! - found.low!) / 2 / found.effectiveAreaCm2!);
+  const half = (found.high! - found.low!) / 2;
+  halves.push(half / found.effectiveAreaCm2!);
+  const exact = restrictionFound(plain, true);
+  times.push(half / Math.sqrt(half ** 2 - ((exact.high! - exact.low!) / 2) ** 2));
   const random = new Random(seed);
   const flapPct = random.between(15, 40) * (random.chance(0.8) ? -1 : 1);
   const flapped = restrictionFound(restrictionDay(seed, flapPct));
@@ -23,6 +28,10 @@ for (let seed = 1; seed <= setups; seed += 1) {
 }
 const pct = (part: number, of: number) => `${part} of ${of} (${((100 * part) / of).toFixed(1)} %)`;
 halves.sort((a, b) => a - b);
+times.sort((a, b) => a - b);
+console.log(
+  `half width against what the sensors alone give: median ${times[times.length >> 1]!.toFixed(2)}, 95 of 100 under ${times[Math.floor(0.95 * times.length)]!.toFixed(2)}`,
+);
 console.log(
   `true effective area inside the 95 % interval: ${pct(count.held, setups)}; median half width ${(100 * halves[halves.length >> 1]!).toFixed(1)} %`,
 );

@@ -8,7 +8,7 @@ import { chromium } from '@playwright/test';
 
 const PORT = 4792;
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
-const SHOTS: { name: string; programme: number; path: string; theme: 'light' | 'dark' }[] = [
+const SHOTS: { name: string; programme: number; path: string; theme: 'light' | 'dark'; to?: string }[] = [
   { name: 'programmes', programme: 0, path: '', theme: 'light' },
   { name: 'question', programme: 2, path: 'question', theme: 'light' },
   { name: 'bench', programme: 0, path: 'bench?section=duct', theme: 'light' },
@@ -16,12 +16,15 @@ const SHOTS: { name: string; programme: number; path: string; theme: 'light' | '
   { name: 'bench-cooler-dark', programme: 3, path: 'bench?instrument=cooler', theme: 'dark' },
   { name: 'plan', programme: 0, path: 'plan', theme: 'light' },
   { name: 'logs', programme: 0, path: 'logs?pull=p06', theme: 'light' },
+  { name: 'logs-heat', programme: 0, path: 'logs?pull=p06', theme: 'light', to: 'heat' },
+  { name: 'logs-step-dark', programme: 4, path: 'logs?pull=p05', theme: 'dark', to: 'restriction' },
+  { name: 'logs-road', programme: 5, path: 'logs?pull=p02', theme: 'light', to: 'Road' },
   { name: 'logs-dark', programme: 1, path: 'logs?pull=p20&device=ecu', theme: 'dark' },
   { name: 'verdict', programme: 0, path: 'verdict?pull=p06', theme: 'light' },
   { name: 'verdict-withheld-dark', programme: 2, path: 'verdict', theme: 'dark' },
   { name: 'sheet', programme: 0, path: 'sheet', theme: 'light' },
 ];
-const TITLES = ['Sealed airbox', 'Four inlet trumpets', 'Water-cooled', 'Water-to-air'];
+const TITLES = ['Sealed airbox', 'Four inlet trumpets', 'Water-cooled', 'Water-to-air', 'Twin-mouth', 'Cold feed'];
 
 const server = spawn(process.execPath, [join(root, 'e2e/start-server.mjs'), String(PORT)], { stdio: 'ignore' });
 const address = `http://127.0.0.1:${PORT}`;
@@ -40,13 +43,14 @@ try {
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
   const { programmes } = boardSchema.parse(await (await fetch(`${address}/api/programmes`)).json());
-  for (const { name, programme, path, theme } of SHOTS) {
+  for (const { name, programme, path, theme, to } of SHOTS) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: theme, locale: 'en-GB' });
     await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'EA', name: '' })));
     const id = programmes.find(({ title }) => title.startsWith(TITLES[programme]!))!.id;
     await page.goto(path === '' ? address : `${address}/programmes/${id}/${path}`);
     await page.waitForLoadState('networkidle');
     if (path.startsWith('verdict')) await page.locator('[data-chart="choices"]').waitFor({ timeout: 60_000 });
+    if (to) await page.locator(`[data-chart="${to}"], [aria-label="${to}"]`).evaluate((part) => part.scrollIntoView({ block: 'start' }));
     await page.waitForTimeout(1500);
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });
     await page.close();

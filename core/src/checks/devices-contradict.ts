@@ -13,7 +13,7 @@ const POWER_APART = 0.03;
 const COMPARED = /^(pressureDrop(\/.*)?|airMassFlow|boostPressure|manifoldPressure|ambientPressure|.*[pP]ressure|.*[tT]emperature)$/;
 
 /** Two readings of the same thing that cannot both be right, as means over the sweep in the unit kept inside. */
-export interface Contradiction {
+interface Contradiction {
   key: string;
   first: string;
   firstMean: number;

@@ -6,7 +6,7 @@ import type { PullCurve } from '../pull/curve.js';
 import type { AnalysedPull } from './analysed-pull.js';
 
 /** What is taken for response: when boost or torque is there, or how long the engine or the car takes between two speeds. */
-export type ResponseOf = NonNullable<NonNullable<Question['response']>['of']>;
+type ResponseOf = NonNullable<NonNullable<Question['response']>['of']>;
 
 /** Share of the reference's boost, or of its largest torque, at which it is called there. Assumption, and the question may name its own. */
 export const RESPONSE_LEVEL = 0.9;

@@ -39,7 +39,7 @@ export interface AwayStretch extends Stretch {
 }
 
 /** Short losses within the sweep, each shorter than what an engine or a roller could do of itself. */
-export interface DippingStretch extends Stretch {
+interface DippingStretch extends Stretch {
   kind: 'dips';
   count: number;
   deepestPct: number;
