@@ -26,6 +26,10 @@ test('what a check found is said in a sentence, looked at by keys, and drawn whe
   expect(first!.x0).toBeGreaterThan(range[0]!);
   expect(first!.x1).toBeLessThan(range[1]!);
   expect(range[1]! - range[0]!).toBeLessThan(4);
+  // Of what is seen closely mean and drift are told, as of a steady load.
+  await expect(page.locator('aside[aria-label^="What every line reads"]')).toContainText(
+    /mean [\d.]+ \([\d.]+ to [\d.]+\); drift −?[\d.]+/,
+  );
   // Over engine speed nothing of it is drawn, and it is there again over time.
   await page.getByRole('combobox', { name: 'Drawn over' }).click();
   await page.getByRole('option', { name: 'over engine speed' }).click();

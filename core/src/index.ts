@@ -1,6 +1,7 @@
 export { readFormula, type Formula, type FormulaChannel } from './formula/formula.js';
 export { known, overSpeed, seriesAt, seriesBetween, seriesDifference, type Series } from './traces/series.js';
 export { relationOf, type Relation } from './traces/relation.js';
+export { stretchOf } from './traces/stretch.js';
 export { deskChannels, type DeskChannel, type DeskLog } from './traces/desk-channels.js';
 export { GezeitError, type RefusalNature, conflict, missing } from './errors.js';
 export { UNITS, type UnitName, convert, differenceFromSi, dimensionOf, fromSi, toSi } from './units/units.js';

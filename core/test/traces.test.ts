@@ -7,11 +7,13 @@ import {
   relationOf,
   seriesAt,
   seriesDifference,
+  stretchOf,
   UNITS,
   type DeskLog,
   type FormulaChannel,
   type Series,
 } from '../src/index.js';
+import { Random } from '../src/simulate/index.js';
 import { DIMENSIONS } from '../src/formula/dimensions.js';
 
 const series = (at: number[], values: number[]): Series => ({ at: Float64Array.from(at), values: Float64Array.from(values) });
@@ -261,5 +263,33 @@ describe('channels on the desk', () => {
           channels.map((channel) => ({ name: channel.formulaName, dimension: 'factor' })),
         ).names,
       ).toEqual([formulaName]);
+  });
+});
+
+describe('mean and drift over a stretch, as of a steady load', () => {
+  it('holds both on nine of ten at least, where neighbours repeat each other', () => {
+    let [means, drifts] = [0, 0];
+    const runs = 200;
+    for (let seed = 1; seed <= runs; seed += 1) {
+      const random = new Random(seed);
+      const [level, perMinute] = [random.between(10, 90), random.between(-2, 2)];
+      let noise = 0;
+      const at = Float64Array.from({ length: 400 }, (_, i) => 5 + i / 4);
+      const values = at.map((time) => {
+        noise = 0.7 * noise + random.normal(0.2);
+        return level + (perMinute * (time - 55)) / 60 + noise;
+      });
+      const found = stretchOf({ at, values }, 5, 105)!;
+      const truth = level + (perMinute * (at.reduce((sum, time) => sum + time, 0) / at.length - 55)) / 60;
+      if (found.mean.low <= truth && truth <= found.mean.high) means += 1;
+      if (found.drift.low <= perMinute && perMinute <= found.drift.high) drifts += 1;
+    }
+    expect(means).toBeGreaterThan(0.9 * runs);
+    expect(drifts).toBeGreaterThan(0.9 * runs);
+  });
+
+  it('says nothing of a few samples', () => {
+    expect(stretchOf({ at: Float64Array.of(0, 1, 2), values: Float64Array.of(1, 2, 3) }, 0, 2)).toBeNull();
+    expect(stretchOf({ at: Float64Array.of(), values: Float64Array.of() }, 0, 2)).toBeNull();
   });
 });

@@ -22,7 +22,8 @@ import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
 import { calibrationDay } from '../../bench/population.js';
 
 const days = [
-  ...DEMO_PROGRAMMES.map((programme) => [programme.folder, () => buildDemo(programme).simulated] as const),
+  // Without power there is nothing of it on the airfield.
+  ...DEMO_PROGRAMMES.filter(({ spec }) => !spec.road).map((programme) => [programme.folder, () => buildDemo(programme).simulated] as const),
   ...Array.from(
     { length: 16 },
     (_, i) => [`seed ${8101 + i}`, () => calibrationDay(8101 + i, (['none', 'flow', 'heat'] as const)[i % 3]!).simulated] as const,

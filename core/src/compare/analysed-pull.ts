@@ -16,7 +16,7 @@ import { pointCurve } from '../pull/typed-curve.js';
 import { mean } from '../numeric/means.js';
 import { said, type AnySaid } from '../said.js';
 import type { Assumptions } from '../judge/assumptions.js';
-import { askedMetrics } from './terms.js';
+import { askedMetrics, isPowerQuestion, questionsOf } from './terms.js';
 
 /** Why a pull is left out: by its kind or a flag, by what is missing, or by hand (then the text is the engineer's). */
 type LeftOut = { by: 'kind' | 'flag' | 'missing'; reason: string } | { by: 'hand'; reason: string };
@@ -138,8 +138,8 @@ function decide(bundle: Bundle, entry: AnalysedPull, all: AnalysedPull[]): void 
   const missing = (reason: MissingReason) => entry.leftOut.push({ by: 'missing', reason });
   if (pull.kind !== 'measured') entry.leftOut.push({ by: 'kind', reason: pull.kind });
   else if (pull.aborted) entry.leftOut.push({ by: 'kind', reason: 'aborted' });
-  else if (!givesWhatIsAsked(bundle, entry)) missing(missingOf(entry));
-  else if (askedMetrics(bundle).length > 0 && bundle.programme.correction !== 'NONE' && !entry.air) missing('no-weather');
+  else if (!givesWhatIsAsked(bundle, entry, all)) missing(missingOf(entry));
+  else if (givesPower(bundle, entry) && bundle.programme.correction !== 'NONE' && !entry.air) missing('no-weather');
   else if (typeof pull.excluded === 'string') entry.leftOut.push({ by: 'hand', reason: pull.excluded });
   else if (pull.excluded !== false) {
     for (const { flag } of entry.flags)
@@ -149,11 +149,15 @@ function decide(bundle: Bundle, entry: AnalysedPull, all: AnalysedPull[]): void 
 }
 
 /** Whether a pull can be compared in anything that is asked: a metric of power, or a sweep where power is not asked. */
-function givesWhatIsAsked(bundle: Bundle, entry: AnalysedPull): boolean {
-  const metrics = askedMetrics(bundle);
-  if (metrics.length === 0) return entry.curve !== null;
-  return metrics.some(({ metric, bandRpm }) => (metricValue(metric, entry, bandRpm, true) ?? 0) > 0);
+function givesWhatIsAsked(bundle: Bundle, entry: AnalysedPull, all: readonly AnalysedPull[]): boolean {
+  if (askedMetrics(bundle).length === 0 || givesPower(bundle, entry)) return entry.curve !== null || givesPower(bundle, entry);
+  // Where nothing measured power on the whole day, what else is asked is answered all the same.
+  const asksElse = questionsOf(bundle).some((question) => !isPowerQuestion(question));
+  return asksElse && entry.curve !== null && !all.some((other) => isMeasured(other) && givesPower(bundle, other));
 }
+
+const givesPower = (bundle: Bundle, entry: AnalysedPull): boolean =>
+  askedMetrics(bundle).some(({ metric, bandRpm }) => (metricValue(metric, entry, bandRpm, true) ?? 0) > 0);
 
 function missingOf({ curve, pull, air }: AnalysedPull): MissingReason {
   if (curve) {

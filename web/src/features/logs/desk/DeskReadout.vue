@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { seriesAt } from '@gezeit/core';
+import { seriesAt, stretchOf } from '@gezeit/core';
 import { computed } from 'vue';
 import { dashArray } from '../../../shared/charts/setup-colours.js';
 import { panelsOf, type DeskLine } from './desk-lines.js';
@@ -14,6 +14,8 @@ const props = defineProps<{
   place: string | null;
   isDifference: boolean;
   relations: readonly DeskRelation[] | null;
+  /** A stretch of time that is looked at closely: mean and drift over it are told. */
+  stretch: readonly [number, number] | null;
   /** Unit of the channel that lines are drawn against. */
   againstUnit: string;
 }>();
@@ -27,7 +29,14 @@ function figure(value: number): string {
   return props.isDifference ? withSign(value, digits) : plain(value, digits);
 }
 const reads = (line: DeskLine) => (props.cursor === null ? '–' : figure(seriesAt(line.series, [props.cursor])[0]!));
-const significant = (value: number) => Number(value.toPrecision(3)).toString().replace('-', '−');
+const significant = (value: number, digits = 3) => Number(value.toPrecision(digits)).toString().replace('-', '−');
+/** Mean and drift over the stretch; nothing where too few samples tell anything. */
+function steady(line: DeskLine): string | null {
+  const found = props.stretch && stretchOf(line.series, ...props.stretch);
+  if (!found) return null;
+  const { mean, drift } = found;
+  return `mean ${significant(mean.value, 4)} (${significant(mean.low, 4)} to ${significant(mean.high, 4)}); drift ${significant(drift.value)} (${significant(drift.low)} to ${significant(drift.high)}) a minute`;
+}
 const fitOf = (line: DeskLine) => props.relations?.find((entry) => entry.line === line)?.relation.line ?? null;
 </script>
 
@@ -51,8 +60,10 @@ const fitOf = (line: DeskLine) => props.relations?.find((entry) => entry.line ==
           {{ panel.unit }} per {{ againstUnit }}; scatter {{ significant(fitOf(line)!.scatter) }} {{ panel.unit }}
         </span>
         <span v-else class="fit muted">no line: too few samples that tell anything</span>
+        <span v-if="!relations && steady(line)" class="fit muted">{{ steady(line) }}</span>
       </p>
     </section>
+    <p v-if="stretch" class="muted small">Mean and drift over what is seen, as of a steady load, at 95&nbsp;%.</p>
     <p v-if="relations" class="muted small">
       95&nbsp;%, for as many samples as are independent of their neighbours. Two channels that move together need not move each other.
     </p>

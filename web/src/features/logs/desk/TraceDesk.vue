@@ -210,6 +210,7 @@ async function saveData(): Promise<void> {
         :place="place"
         :is-difference="less !== null"
         :relations="relations"
+        :stretch="desk.axis === 'time' ? desk.span : null"
         :against-unit="againstUnit"
       />
     </div>

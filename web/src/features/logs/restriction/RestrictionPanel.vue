@@ -74,6 +74,8 @@ const steps = computed(() =>
     ];
   }),
 );
+/** The air at which drops are stated. */
+const stated = computed(() => `${show.value.words.temperature(25)} and ${show.value.words.pressure(100_000)}`);
 const isMade = computed(() => own.value.some(({ flowFrom }) => flowFrom === 'speed-density'));
 const isBound = computed(() => own.value.some(({ atMost }) => atMost));
 const isBoosted = computed(() => programme.view!.bundle.vehicle.aspiration === 'turbo');
@@ -126,7 +128,7 @@ const benchWords = computed(() =>
                 :what="
                   isBoosted
                     ? 'With the wastegate at its end stop, as the inlet pressure. While boost is held only the cooler charge gains, far less: see the bench.'
-                    : 'Power as the absolute inlet pressure, about 1 % a kilopascal; at most 1.35 times that.'
+                    : 'Power as the absolute inlet pressure, to first order; at most 1.35 times that.'
                 "
                 >{{ isBoosted ? 'At most, if nil' : 'If nil' }}</Term
               >
@@ -153,7 +155,7 @@ const benchWords = computed(() =>
       </p>
       <p v-if="isBound" class="small">Ambient less manifold pressure is more than the intake’s own drop: throttle and port are in it.</p>
       <p v-if="benchWords" class="small muted">Dotted: {{ benchWords }}.</p>
-      <p class="small muted">Drops at 25 °C and 100 kPa, at the reference’s mean flow in the band.</p>
+      <p class="small muted">Drops at {{ stated }}, at the reference’s mean flow in the band.</p>
     </div>
   </div>
 </template>
