@@ -2,7 +2,7 @@
 // Usage: npm run checks
 import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { CHECKS, FLAG_WORDS, PLAUSIBLE_TEXT } from '@gezeit/core';
+import { CHECKS, FLAG_WORDS, plausibleText } from '@gezeit/core';
 
 const touched = { power: 'power', temperature: 'temperatures', restriction: 'restriction' };
 const doing = ({ leavesOut, suggestsLeavingOut }: (typeof CHECKS)[keyof typeof CHECKS]) =>
@@ -35,6 +35,8 @@ unit, or a broken one. Assumptions.
 
 | channel | from | to |
 | --- | --- | --- |
-${PLAUSIBLE_TEXT.map(({ name, low, high }) => `| ${name} | ${low} | ${high} |`).join('\n')}
+${plausibleText()
+  .map(({ name, low, high }) => `| ${name} | ${low} | ${high} |`)
+  .join('\n')}
 `;
 writeFileSync(fileURLToPath(new URL('../docs/checks.md', import.meta.url)), text);

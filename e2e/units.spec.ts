@@ -16,7 +16,7 @@ test('the units switch reaches tables, read-outs and charts everywhere at once, 
   const hp = Number(await row.locator('td.number').first().textContent());
   expect(hp / kW).toBeCloseTo(1.341, 2);
   await expect(page.getByRole('columnheader', { name: /^Mean/ })).toContainText('hp');
-  await expect(page.getByRole('columnheader', { name: /^Start/ })).toContainText('°F');
+  await expect(page.locator('.pull-table').getByRole('columnheader', { name: /^Start/ })).toContainText('°F');
   await drawn(page, 'traces');
   await expect(page.locator('[data-chart="traces"]')).toContainText('hp');
   await expect(page.locator('[data-chart="tide"]')).toContainText('°F');

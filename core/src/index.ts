@@ -112,7 +112,7 @@ export { type FigureKind, type Formatter } from './words/formatter.js';
 export { PLAIN_FORMATTER, formatterFor } from './words/plain-formatter.js';
 export { AMENDED_WORDS, CORRECTION_NAMES, LEFT_OUT_WORDS, METRIC_WORDS } from './words/labels.js';
 export { FLAG_WORDS } from './words/checks/index.js';
-export { PLAUSIBLE_TEXT } from './words/plausible-text.js';
+export { plausibleText } from './words/plausible-text.js';
 export { QUESTION_LABELS, answerWord } from './words/questions/index.js';
 export { ESTIMATE_WORDS, VERDICT_WORDS, maskedSentence, sameAirShort } from './words/comparison-words.js';
 export {

@@ -1,8 +1,23 @@
 import type { Quantity } from '@gezeit/contract';
-import { unitsFor } from '../channels/quantity-units.js';
-import { fromSi } from '../units/units.js';
+import { fromSi, type UnitName } from '../units/units.js';
 import type { Formatter } from './formatter.js';
 import { plain, tied } from './values.js';
+
+/** Units in which what nobody chooses a unit for is said: a table of its own, since what columns can be is far more than a page begins with. */
+const SHOWN_IN: Partial<Record<Quantity, UnitName>> = {
+  vehicleSpeed: 'km/h',
+  rollerSpeed: 'km/h',
+  relativeHumidity: '%',
+  throttle: '%',
+  pedal: '%',
+  ethanolPct: '%',
+  lambda: 'λ',
+  ignitionAdvance: '°',
+  knockRetard: '°',
+  injectorTime: 'ms',
+  airMeterFrequency: 'Hz',
+  compressorSpeed: 'rpm',
+};
 
 /** A channel's reading, kept in the unit inside, in the units that were chosen. */
 export function channelReading(key: string, value: number, f: Formatter): string {
@@ -13,7 +28,7 @@ export function channelReading(key: string, value: number, f: Formatter): string
   if (quantity === 'engineSpeed') return f.rpm(value);
   if (quantity === 'power') return shownIn(f.shownValue(value / 1000, 'kW'), f.shownUnit('kW'));
   if (quantity === 'torque') return shownIn(f.shownValue(value, 'N·m'), f.shownUnit('N·m'));
-  const unit = unitsFor(quantity)[0];
+  const unit = SHOWN_IN[quantity];
   return unit ? shownIn(fromSi(value, unit), unit) : plain(value, 2);
 }
 

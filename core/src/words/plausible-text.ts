@@ -5,10 +5,9 @@ import { PLAIN_FORMATTER } from './plain-formatter.js';
 import { quantityWords } from './quantity-words.js';
 
 /** What a channel can read at full throttle, in words: for the document of the checks. */
-export const PLAUSIBLE_TEXT: readonly { name: string; low: string; high: string }[] = Object.entries(PLAUSIBLE).map(
-  ([quantity, [low, high]]) => ({
+export const plausibleText = (): { name: string; low: string; high: string }[] =>
+  Object.entries(PLAUSIBLE).map(([quantity, [low, high]]) => ({
     name: quantityWords(quantity as Quantity),
     low: channelReading(quantity, low, PLAIN_FORMATTER),
     high: channelReading(quantity, high, PLAIN_FORMATTER),
-  }),
-);
+  }));

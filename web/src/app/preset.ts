@@ -4,7 +4,6 @@ import badge from '@primeuix/themes/aura/badge';
 import button from '@primeuix/themes/aura/button';
 import checkbox from '@primeuix/themes/aura/checkbox';
 import chip from '@primeuix/themes/aura/chip';
-import datepicker from '@primeuix/themes/aura/datepicker';
 import dialog from '@primeuix/themes/aura/dialog';
 import iconfield from '@primeuix/themes/aura/iconfield';
 import inputtext from '@primeuix/themes/aura/inputtext';
@@ -68,13 +67,12 @@ const outlined = (tokens: ThemeTokens) => ({
   text: { primary: { color: tokens.green, hoverBackground: tokens.greenSoft, activeBackground: tokens.greenSoft } },
 });
 
-/** The measures of the components that Gezeit uses, and of no others: the whole set weighs as much as the board. */
+/** The measures of the components that Gezeit uses, and of no others: the whole set weighs as much as the board. The date picker brings its own. */
 const COMPONENT_TOKENS = {
   badge,
   button,
   checkbox,
   chip,
-  datepicker,
   dialog,
   iconfield,
   inputtext,

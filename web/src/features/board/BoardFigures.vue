@@ -28,7 +28,7 @@ const wordOf = (answer: BoardAnswer) => answerWord(answer.kind ?? 'power-gain', 
       class="answer"
       :class="answer.bound ? 'bound' : answer.answer"
     >
-      <span class="asked">{{ asked(entry, answer) }}</span>
+      <span class="asked" :title="asked(entry, answer)">{{ asked(entry, answer) }}</span>
       <span class="figure"
         >{{ figureOf(answer).figure || '–' }} <span class="range">{{ figureOf(answer).range }}</span></span
       >
@@ -66,12 +66,16 @@ const wordOf = (answer: BoardAnswer) => answerWord(answer.kind ?? 'power-gain', 
   flex: 1 1 auto;
   min-width: 0;
   white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 .word {
+  flex: none;
   white-space: nowrap;
   min-width: 4.4rem;
 }
 .figure {
+  flex: none;
   font-weight: 650;
   white-space: nowrap;
 }
@@ -98,5 +102,12 @@ const wordOf = (answer: BoardAnswer) => answerWord(answer.kind ?? 'power-gain', 
 :deep(.explanation) {
   right: 0;
   left: auto;
+}
+@media (max-width: 900px) {
+  .answer {
+    flex-wrap: wrap;
+    height: auto;
+    gap: 0 0.8rem;
+  }
 }
 </style>
