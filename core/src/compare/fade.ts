@@ -1,7 +1,15 @@
 import type { AnalysedPull } from './analysed-pull.js';
 
-/** Pulls one after the other of one setup, each so soon after the one before that it had no time to cool; so many make a series. Assumptions. */
-export const FADE_RULES = { restMin: 4, leastPulls: 3 };
+/**
+ * Pulls one after the other of one setup, each so soon after the one before that it had no time to cool; so many make a series. A change within
+ * a series goes with its start temperature, per K, and with so much of the day's drift. Assumptions.
+ */
+export const FADE_RULES = {
+  restMin: 4,
+  leastPulls: 3,
+  start: { K: { mean: -0.3, sd: 0.3 }, pct: { mean: 0, sd: 0.001 } },
+  driftShare: 0.1,
+};
 
 /** Series of pulls with short rests, each by its first pull; a conditioning pull in between ends one. */
 export function fadeSeries(pulls: readonly AnalysedPull[]): Map<AnalysedPull, AnalysedPull[]> {

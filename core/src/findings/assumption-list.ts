@@ -231,7 +231,9 @@ function thresholds(): Told[] {
     {
       name: 'a series that fades',
       value: `${FADE_RULES.leastPulls} pulls, ${FADE_RULES.restMin} min`,
-      what: 'At least so many pulls of one setup one after the other, with rests of at most so long.',
+      what:
+        'At least so many pulls of one setup one after the other, with rests of at most so long. A change within it goes with its start by ' +
+        `${FADE_RULES.start.K.mean} ± ${FADE_RULES.start.K.sd} K per K of charge and ± ${pct(FADE_RULES.start.pct.sd)} of power per K, and with ${pct(FADE_RULES.driftShare, 0)} of the day’s drift.`,
     },
     { name: 'ignition differs', value: `${MEASURED_RULES.timingDeg}°`, what: 'Reported from here on.' },
     {

@@ -87,8 +87,8 @@ function beliefsOf({ judge }: QuestionContext, unit: 'K' | 'pct'): PlainAssumpti
   return {
     ...base,
     noise: { ...base.noise, mid: Math.SQRT2 * base.noise.mid },
-    startTemperature: unit === 'K' ? { mean: -0.3, sd: 0.3 } : { mean: 0, sd: 0.001 },
-    driftPerHour: 0.1 * base.driftPerHour,
-    walkPerRootHour: 0.1 * base.walkPerRootHour,
+    startTemperature: FADE_RULES.start[unit],
+    driftPerHour: FADE_RULES.driftShare * base.driftPerHour,
+    walkPerRootHour: FADE_RULES.driftShare * base.walkPerRootHour,
   };
 }

@@ -102,7 +102,7 @@ const select = (id: unknown) => {
     <PlotlyChart
       name="heat"
       title="Heat of the pulls"
-      subtitle="intake air above ambient: hollow at the start, filled at the end of the sweep"
+      subtitle="intake air above ambient: hollow at the start, filled at the end"
       :data="figure.data"
       :layout="figure.layout"
       :height="240"
