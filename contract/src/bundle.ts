@@ -394,6 +394,9 @@ export const channelMappingSchema = z.looseObject({
   zero: nullableNumber,
   factor: nullableNumber,
   offset: nullableNumber,
+  /** Days (both included, as the clock on the wall had them) on which factor and offset count; of a file, the day of its first pull. */
+  from: z.iso.date().nullish(),
+  to: z.iso.date().nullish(),
   gauge: z.boolean().nullish(),
   corrected: correctionSchema.nullish(),
   afrStoich: finite.positive().nullish(),

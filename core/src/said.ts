@@ -1,4 +1,5 @@
 import type { Comparison, LeansOn, PullFlag, QuestionKind } from '@gezeit/contract';
+import type { Calibration } from './channels/calibration.js';
 import type { StateName } from './judge/confound-rules.js';
 
 /** An interval in the unit that its name ends with. */
@@ -52,6 +53,7 @@ export interface PullSaid {
   'pressure-apart': { loggedPa: number; statedPa: number };
   'humidity-assumed': { percent: number };
   'typed-correction-unknown': Record<string, never>;
+  'channel-put-right': { calibration: Calibration };
 }
 
 /** A channel of a device with a reading, in the unit kept inside. */
@@ -111,6 +113,7 @@ export interface ReasonSaid {
   'pulls-without-metric': { pulls: string[]; metric: string };
   'changed-after-results': { what: string; question: string | null };
   'pulls-amended': { pulls: string[] };
+  'calibration-put-right': { calibration: Calibration; pulls: string[] };
   'open-at-the-end': { items: string[]; reason: string };
   'driven-anyway': { pulls: string[] };
   'cause-not-logged': { what: string };

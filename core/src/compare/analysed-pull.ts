@@ -1,5 +1,6 @@
 import type { Bundle, Correction, Metric, Pull, TypedFigures } from '@gezeit/contract';
 import type { AirState } from '../air/moist-air.js';
+import { calibrationsOf } from '../channels/calibration.js';
 import { boostedEstimate } from '../correction/boosted.js';
 import { correctionFactor } from '../correction/standards.js';
 import { CHECKS, flagsOf, type FlagDetail } from '../checks/index.js';
@@ -64,7 +65,10 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], 
       flags: [],
       used: false,
       leftOut: [],
-      warnings: curve ? curve.warnings : pull.typed && pull.typed.corrected === undefined ? [said('typed-correction-unknown', {})] : [],
+      warnings: [
+        ...(curve ? curve.warnings : pull.typed && pull.typed.corrected === undefined ? [said('typed-correction-unknown', {})] : []),
+        ...calibrationsOf(bundle, pull).map((calibration) => said('channel-put-right', { calibration })),
+      ],
     };
   });
   analysed.sort((a, b) => a.place.timeH - b.place.timeH);

@@ -1,4 +1,5 @@
-import type { Comparison, EstimatePct, Setup } from '@gezeit/contract';
+import type { Bundle, Comparison, EstimatePct, Setup } from '@gezeit/contract';
+import { calibrationsOf, type Calibration } from '../channels/calibration.js';
 import { metricValue, pullBoostedFactor, type AnalysedPull } from '../compare/analysed-pull.js';
 import { intakeAirRiseK } from '../compare/charge-cooling.js';
 import { confoundOf } from '../compare/cloud.js';
@@ -123,12 +124,28 @@ function notesOf({ bundle, pulls }: PairJudge, pair: JudgedPair, asked: readonly
       : []),
     ...withoutMetric,
     ...(anyway.length > 0 ? [said('driven-anyway', { pulls: anyway })] : []),
+    ...putRight(
+      bundle,
+      pulls.filter((entry) => own(entry) && entry.used),
+    ),
     ...(amended.length > 0 ? [said('pulls-amended', { pulls: amended })] : []),
     ...(bundle.programme.changedAfterwards ?? []).map(({ what, question }) =>
       said('changed-after-results', { what, question: question ?? null }),
     ),
     ...open.map(({ items, reason }) => said('open-at-the-end', { items, reason })),
   ];
+}
+
+/** Calibrations that were put right after the log was written, each once, with the used pulls that were read by it. */
+function putRight(bundle: Bundle, used: readonly AnalysedPull[]): AnySaid[] {
+  const found = new Map<string, { calibration: Calibration; pulls: string[] }>();
+  for (const { pull } of used)
+    for (const calibration of calibrationsOf(bundle, pull)) {
+      const key = JSON.stringify(calibration);
+      const entry = found.get(key) ?? { calibration, pulls: [] };
+      found.set(key, { calibration, pulls: [...entry.pulls, pull.id] });
+    }
+  return [...found.values()].map((entry) => said('calibration-put-right', entry));
 }
 
 function plainDifference({ pulls, assumptions }: PairJudge, { reference, candidate, band }: JudgedPair, valueOf: ValueOf): Estimate | null {

@@ -1,4 +1,5 @@
 import type { ChannelMapping, DeviceProfile, ReadFile, Reading, ReadMember } from '@gezeit/contract';
+import { inEffect } from '../channels/calibration.js';
 import { GezeitError } from '../errors.js';
 import { readLog } from '../log/read-log.js';
 import type { ReadTable } from '../log/log-table.js';
@@ -7,7 +8,7 @@ import type { HandPlacing } from './by-hand.js';
 import { gatherPulls, kindOf } from './gather-pulls.js';
 import type { GatherFile } from './timed.js';
 import { rateHz, shiftOf, sweepEvents, type SweepEvent } from './sweep-event.js';
-import { wallTime } from './wall-time.js';
+import { wallTime } from '../units/wall-time.js';
 
 /** A loose file: its bytes, and where it stood. */
 export interface LooseFile {
@@ -76,7 +77,9 @@ function decided(
 ): Record<string, ChannelMapping> | null {
   const headers = new Set(table.report.columns.map(({ header }) => header));
   const profile = profiles.find(({ match }) => match.length > 0 && match.every((header) => headers.has(header)));
-  const all = { ...profile?.channels, ...channels[device], ...channels[`file:${file}`] };
+  const startsAtMs = table.clock?.startsAtMs ?? null;
+  const day = startsAtMs === null ? null : new Date(startsAtMs).toISOString().slice(0, 10);
+  const all = inEffect({ ...profile?.channels, ...channels[device], ...channels[`file:${file}`] }, day);
   return Object.keys(all).length > 0 ? all : null;
 }
 

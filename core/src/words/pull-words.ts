@@ -1,8 +1,9 @@
 import type { PullSaid } from '../said.js';
 import type { Writers } from './writers.js';
+import { calibrationText } from './calibration-text.js';
 import { CHECK_WORDS, FLAG_WORDS } from './checks/index.js';
 import { channelWord } from './labels.js';
-import { whole } from './values.js';
+import { sentence, whole } from './values.js';
 
 const START_WORDS = { intakeAirC: 'intake air', coolantC: 'coolant', oilC: 'oil' };
 
@@ -23,6 +24,7 @@ export const PULL_WORDS: Writers<PullSaid> = {
     `${channelWord(quantity)} is corrected in the file, but the weather is missing: it cannot be brought back to uncorrected.`,
   'gauge-without-weather': ({ quantity }) =>
     `${channelWord(quantity)} is a gauge pressure, and the barometer is missing: the absolute one cannot be had.`,
+  'channel-put-right': ({ calibration }) => `${sentence(calibrationText(calibration))}.`,
   'boost-not-logged': () => 'Manifold pressure is not logged: a change of boost would go unseen.',
   'start-apart': ({ what, loggedC, statedC }, f) =>
     `Start ${START_WORDS[what]}: the log says ${f.temperature(loggedC)}, the sheet ${f.temperature(statedC)}; the log is used.`,

@@ -1,5 +1,6 @@
 import type { Metric } from '@gezeit/contract';
 import type { ReasonSaid } from '../said.js';
+import { calibrationText } from './calibration-text.js';
 import { METRIC_WORDS, TERM_WORDS, channelWord } from './labels.js';
 import { listed, sentence, signed } from './values.js';
 import type { Writers } from './writers.js';
@@ -39,6 +40,7 @@ export const REASON_WORDS: Writers<ReasonSaid> = {
   'changed-after-results': ({ what, question }) =>
     `Changed after results had been seen: ${TERM_WORDS[what] ?? what}${question ? ` of question ${question}` : ''}.`,
   'pulls-amended': ({ pulls }) => `Corrected after they were driven: ${listed(pulls)}.`,
+  'calibration-put-right': ({ calibration, pulls }) => `${sentence(calibrationText(calibration))}: ${listed(pulls)}.`,
   'open-at-the-end': ({ items, reason }) =>
     `The day was closed with ${listed(items.map((item) => `“${item}”`))} open${reason ? ` (${reason})` : ''}.`,
   'cause-not-logged': ({ what }) => `${sentence(channelWord(what))} is not logged with every pull.`,

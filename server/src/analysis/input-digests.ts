@@ -1,6 +1,5 @@
 import type { ChoicesExtent } from '@gezeit/contract';
-import { measuredFrom } from '@gezeit/core';
-import { channelsOf } from '../bundle/read-tables.js';
+import { decidedChannels, measuredFrom } from '@gezeit/core';
 import { sha256 } from '../store/digest.js';
 import { COMPUTATION_VERSION } from './computation-version.js';
 import type { ProgrammeState } from './programme-state.js';
@@ -12,7 +11,7 @@ export function pullDigests({ bundle, logs }: ProgrammeState): Map<string, strin
   return new Map(
     bundle.pulls.map((pull) => {
       const files = pull.logs.map(({ file, device }) => {
-        const decided = channelsOf(bundle, device, file);
+        const decided = decidedChannels(bundle, device, file);
         const digest = logs.get(file) ?? null;
         return decided === null ? digest : [digest, decided];
       });

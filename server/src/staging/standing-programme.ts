@@ -1,8 +1,8 @@
 import { gunzipSync } from 'node:zlib';
 import { STANDING_FOLDER, type Bundle, type Channels, type Standing } from '@gezeit/contract';
-import { readLoose, wallMs, type ReadLoose, type StandingPull } from '@gezeit/core';
+import { decidedChannels, readLoose, wallMs, type ReadLoose, type StandingPull } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
-import { channelsOf, devicesOf } from '../bundle/read-tables.js';
+import { devicesOf } from '../bundle/read-tables.js';
 import { Log } from '../database/entities.js';
 import { loadBundle } from '../store/load-bundle.js';
 
@@ -55,7 +55,7 @@ export async function standingOf(manager: EntityManager, programmeId: string): P
         sha256,
         async read() {
           const { compressed } = await manager.findOneOrFail(Log, { where: { id }, select: { id: true, compressed: true } });
-          const own = channelsOf(bundle, devices.get(file) ?? device, file);
+          const own = decidedChannels(bundle, devices.get(file) ?? device, file);
           const name = standingName(file);
           const channels = own ? { [`file:${name}`]: own } : null;
           return readLoose({ file: name, bytes: gunzipSync(compressed), sha256 }, { channels, timeZone });

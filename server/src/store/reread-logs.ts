@@ -1,16 +1,16 @@
 import { isDeepStrictEqual } from 'node:util';
 import { gunzipSync } from 'node:zlib';
 import type { Bundle } from '@gezeit/contract';
-import type { ReadReport } from '@gezeit/core';
+import { decidedChannels, type ReadReport } from '@gezeit/core';
 import { In } from 'typeorm';
-import { channelsOf, devicesOf, readTable } from '../bundle/read-tables.js';
+import { devicesOf, readTable } from '../bundle/read-tables.js';
 import type { Database } from '../database/database.js';
 import { Log, Trace } from '../database/entities.js';
 import { storeTraces } from './store-bundle.js';
 
 /** Whether a log was read as it is decided now. */
 export function isReadAs({ readAs = null }: Pick<ReadReport, 'readAs'>, bundle: Bundle, device: string, file: string): boolean {
-  return isDeepStrictEqual(readAs, channelsOf(bundle, device, file));
+  return isDeepStrictEqual(readAs, decidedChannels(bundle, device, file));
 }
 
 /**

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { fromSi, quantityWords, UNITS, unitsFor, type UnitName } from '@gezeit/core';
+import { calibrationTerms, fromSi, quantityWords, UNITS, unitsFor, type UnitName } from '@gezeit/core';
 import { QUANTITIES, type ChannelMapping, type Quantity, type ReadColumn } from '@gezeit/contract';
-import { computed } from 'vue';
+import { computed, defineAsyncComponent, ref } from 'vue';
+
+const CalibrationDialog = defineAsyncComponent(() => import('./CalibrationDialog.vue'));
 
 /** What each column of a file is taken for, how sure and why, corrected where it stands. Unknown ones come first. */
 const props = defineProps<{ columns: readonly ReadColumn[]; decided: Readonly<Record<string, ChannelMapping>> }>();
@@ -37,6 +39,16 @@ const without = (mapping: ChannelMapping | null): ChannelMapping => {
 };
 const change = ({ column, mapping }: Row, entry: Partial<ChannelMapping>) =>
   emit('decide', column.header, { ...without(mapping), quantity: column.quantity ?? mapping?.quantity ?? null, ...entry });
+const calibrating = ref<Row | null>(null);
+/** What was put right about a column's calibration, as far as it is decided. */
+const calibrationWords = ({ mapping }: Row) =>
+  calibrationTerms({
+    factor: mapping?.factor ?? 1,
+    offset: mapping?.offset ?? 0,
+    unit: mapping?.unit ?? null,
+    from: mapping?.from ?? null,
+    to: mapping?.to ?? null,
+  }) || 'as read';
 /** In the unit in which the column is written: those are the figures that the file shows. */
 function shownIn({ quantity, unit }: ReadColumn, value: number | null): string {
   const known = quantity !== null && unit !== null && unit in UNITS ? (unit as UnitName) : null;
@@ -63,6 +75,7 @@ const sureWords = ({ quantity, sure, rivals }: ReadColumn) =>
           <th class="number">Least</th>
           <th class="number">Middle</th>
           <th class="number">Greatest</th>
+          <th>Calibration</th>
           <th>How sure</th>
           <th>Why</th>
         </tr>
@@ -113,11 +126,30 @@ const sureWords = ({ quantity, sure, rivals }: ReadColumn) =>
           <td class="number">{{ shownIn(row.column, row.column.low) }}</td>
           <td class="number">{{ shownIn(row.column, row.column.middle) }}</td>
           <td class="number">{{ shownIn(row.column, row.column.high) }}</td>
+          <td>
+            <button
+              v-if="row.column.quantity && row.column.quantity !== 'time' && !row.mapping?.ignore"
+              type="button"
+              class="calibration"
+              :aria-label="`${row.column.header}: calibration ${calibrationWords(row)}`"
+              title="Found wrong afterwards? Put it right: a factor, an offset, and the days on which they count."
+              @click="calibrating = row"
+            >
+              {{ calibrationWords(row) }}
+            </button>
+          </td>
           <td>{{ sureWords(row.column) }}<span v-if="row.column.quantity && !row.column.used" class="muted"> not used</span></td>
           <td class="why">{{ row.column.why }}</td>
         </tr>
       </tbody>
     </table>
+    <CalibrationDialog
+      v-if="calibrating"
+      :column="calibrating.column"
+      :mapping="calibrating.mapping"
+      @decide="change(calibrating, $event)"
+      @close="calibrating = null"
+    />
   </div>
 </template>
 
@@ -142,6 +174,16 @@ select,
 }
 .gauge {
   margin-left: 0.4rem;
+  white-space: nowrap;
+}
+.calibration {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 0;
+  border-bottom: 1px dotted var(--muted);
+  padding: 0;
+  cursor: pointer;
   white-space: nowrap;
 }
 .why {

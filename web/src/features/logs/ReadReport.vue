@@ -71,9 +71,11 @@ function decide(header: string, mapping: ChannelMapping | null): void {
   const scope = forAll.value ? props.log.device : fileKey.value;
   const what = mapping?.ignore
     ? `${header} of ${scope} left out`
-    : mapping?.quantity
-      ? `${header} of ${scope} taken for ${quantityWords(mapping.quantity)}`
-      : `${header} of ${scope} as the evidence says`;
+    : mapping?.factor != null || mapping?.offset != null
+      ? `Calibration of ${header} of ${scope} put right`
+      : mapping?.quantity
+        ? `${header} of ${scope} taken for ${quantityWords(mapping.quantity)}`
+        : `${header} of ${scope} as the evidence says`;
   void programme.edit('channels', what, (channels) => {
     const next = { ...channels };
     const own = { ...next[scope] };
