@@ -2,6 +2,7 @@ import { traceViewsSchema } from './trace-views.js';
 import { z } from './zod.js';
 import { benchSchema, conditionSchema, pathSectionSchema } from './bench.js';
 import { changedAssumptionsSchema } from './assumptions.js';
+import { lapsSchema } from './drive.js';
 import { quantitySchema } from './quantities.js';
 
 /** ISO 8601 with an offset or `Z`. */
@@ -135,6 +136,8 @@ export const programmeSchema = z.looseObject({
   changedAfterwards: z
     .array(z.looseObject({ what: z.string(), question: z.string().nullish(), at: instantSchema, by: z.string() }))
     .nullish(),
+  /** How drives on a track are cut into laps. */
+  laps: lapsSchema.nullish(),
   /** The programme that this one repeats, with its answers as they stood. */
   revalidates: z
     .looseObject({ programme: z.string(), title: z.string(), at: instantSchema, answers: z.array(earlierAnswerSchema) })
@@ -253,7 +256,8 @@ export const logReferenceSchema = z.looseObject({
 });
 export type LogReference = z.infer<typeof logReferenceSchema>;
 
-export const pullKindSchema = z.enum(['measured', 'conditioning', 'tuning', 'steady']);
+/** `drive`: laps on a track, or a long run. */
+export const pullKindSchema = z.enum(['measured', 'conditioning', 'tuning', 'steady', 'drive']);
 export type PullKind = z.infer<typeof pullKindSchema>;
 
 /** Figures read off a cell's screen or sheet. */

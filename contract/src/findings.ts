@@ -1,5 +1,6 @@
 import { z } from './zod.js';
 import { questionKindSchema } from './bundle.js';
+import { drivesSchema } from './drive.js';
 
 /**
  * Something that findings say, as a code with its values; its text stands beside it in the field that `said` names. Values are in the unit that
@@ -388,6 +389,7 @@ export const findingsSchema = z.object({
   restriction: z.array(restrictionSchema),
   chargeCooling: z.array(chargeCoolingSchema),
   road: z.object({ runs: z.array(roadRunSchema), pairs: z.array(roadPairSchema) }).default({ runs: [], pairs: [] }),
+  drives: drivesSchema.default({ drives: [], pairs: [] }),
   warnings: z.array(z.string()),
   said: saidFieldsSchema,
 });

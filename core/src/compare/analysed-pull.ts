@@ -1,4 +1,4 @@
-import type { Bundle, Correction, Metric, Pull, TypedFigures } from '@gezeit/contract';
+import type { Bundle, Correction, Drive, Metric, Pull, TypedFigures } from '@gezeit/contract';
 import type { AirState } from '../air/moist-air.js';
 import { calibrationsOf } from '../channels/calibration.js';
 import { boostedEstimate } from '../correction/boosted.js';
@@ -40,6 +40,7 @@ export interface AnalysedPull {
   curve: PullCurve | null;
   heat: HeatCourses | null;
   runs: readonly GearRun[];
+  drive: Drive | null;
   start: StartState;
   air: AirState | null;
   flags: FlagDetail[];
@@ -53,13 +54,14 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], 
   const places = dayOrder(bundle.pulls);
   const measuredById = new Map(measured.map((entry) => [entry.id, entry]));
   const analysed = bundle.pulls.map((pull): AnalysedPull => {
-    const { curve = null, heat = null, runs = [] } = measuredById.get(pull.id) ?? {};
+    const { curve = null, heat = null, runs = [], drive = null } = measuredById.get(pull.id) ?? {};
     return {
       pull,
       place: places.get(pull.id)!,
       curve,
       heat,
       runs,
+      drive,
       start: curve?.start ?? statedStart(pull),
       air: curve?.air ?? statedAir(pull),
       flags: [],

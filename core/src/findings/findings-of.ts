@@ -2,6 +2,7 @@ import type { Bundle, Comparison, Evidence, Findings, PullFinding } from '@gezei
 import { analysePulls, metricValue, onEveryPull, pullFactor, type AnalysedPull } from '../compare/analysed-pull.js';
 import { assumptionsFor } from '../compare/assumptions-for.js';
 import { chargeCooling, intakeAirRiseK } from '../compare/charge-cooling.js';
+import { driveFindings } from '../compare/drive-pairs.js';
 import { heatOf } from '../compare/heat.js';
 import { PairJudge } from '../compare/judged-pair.js';
 import { roadFindings } from '../compare/road-runs.js';
@@ -49,6 +50,10 @@ export function findingsOf(bundle: Bundle, measured: readonly MeasuredPull[], ev
     chargeCooling: chargeCooling(bundle, judge.assumptions, pulls, setups, band),
     road: roadFindings(
       bundle,
+      pulls,
+      pairs.map(([reference, candidate]) => [reference.id, candidate.id]),
+    ),
+    drives: driveFindings(
       pulls,
       pairs.map(([reference, candidate]) => [reference.id, candidate.id]),
     ),

@@ -1,6 +1,7 @@
-import type { Bundle, Pull } from '@gezeit/contract';
+import type { Bundle, Drive, Pull } from '@gezeit/contract';
 import { pullCurve, type PullCurve } from './curve.js';
 import { SweepAssignment, type LogTables } from './sweep-assignment.js';
+import { driveCourse } from './drive-course.js';
 import { gearRuns, type GearRun } from './gear-runs.js';
 import { heatCourses, type HeatCourses } from './heat-course.js';
 
@@ -11,6 +12,8 @@ export interface MeasuredPull {
   heat: HeatCourses;
   /** Runs at full throttle through its gears; on rollers the pull itself. */
   runs: GearRun[];
+  /** Laps or a long run; null for whatever is no drive. */
+  drive: Drive | null;
 }
 
 /**
@@ -21,9 +24,16 @@ export interface MeasuredPull {
 export function measurePulls(bundle: Bundle, tables: LogTables, wanted: readonly Pull[] = bundle.pulls): MeasuredPull[] {
   const sweeps = new SweepAssignment(bundle.pulls, tables);
   return wanted.map((pull) => {
-    const curve = pullCurve(bundle, pull, tables, sweeps);
+    // A drive holds many sweeps, and none of them is a pull.
+    const curve = pull.kind === 'drive' ? null : pullCurve(bundle, pull, tables, sweeps);
     const nextAt = nextOf(bundle, pull);
-    return { id: pull.id, curve, heat: heatCourses(pull, curve, tables, nextAt), runs: runsOf(bundle, pull, curve, tables, nextAt) };
+    return {
+      id: pull.id,
+      curve,
+      heat: heatCourses(pull, curve, tables, nextAt),
+      runs: runsOf(bundle, pull, curve, tables, nextAt),
+      drive: driveCourse(bundle, pull, tables),
+    };
   });
 }
 
@@ -41,6 +51,7 @@ export function measuredFrom(bundle: Bundle, own: Pull): unknown {
     start ?? null,
     ambient ?? null,
     logs.map((log) => [log, listing(log.file)]),
+    ...(own.kind === 'drive' ? ['drive', bundle.programme.laps?.line ?? null, bundle.programme.laps?.atS?.[id] ?? null] : []),
   ];
 }
 

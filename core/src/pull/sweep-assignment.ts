@@ -13,7 +13,7 @@ export class SweepAssignment {
   /** @throws GezeitError `sweep-count` where a file holds another number of sweeps than pulls that list it. */
   constructor(pulls: Pull[], tables: LogTables) {
     for (const [file, table] of tables) {
-      const listing = pulls.filter((pull) => pull.logs.some((log) => log.file === file)).sort(byStart);
+      const listing = pulls.filter((pull) => pull.kind !== 'drive' && pull.logs.some((log) => log.file === file)).sort(byStart);
       const placed = listing
         .map((pull) => [pull, pull.logs.find((log) => log.file === file)!] as const)
         .filter(([, { startS }]) => startS != null);

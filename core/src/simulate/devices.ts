@@ -6,13 +6,17 @@ import type { Instant } from './sweep.js';
 import { STEP_S } from './sweep.js';
 import type { LogColumn, LogTable } from '../log/log-table.js';
 
-/** One column that a device writes. */
-export interface DeviceChannel {
+/** One column as it is written. */
+export interface WrittenChannel {
   label: string;
   quantity: Quantity;
   section?: string;
   unit: UnitName;
   digits: number;
+}
+
+/** One column that a device writes of a pull. */
+export interface DeviceChannel extends WrittenChannel {
   /** Samples a second; between them the cell stays blank. */
   rateHz: number;
   /** Standard deviation of the reading, in the unit kept inside. */
@@ -121,7 +125,7 @@ export function dataBoxDevice(clockS: number, sections: string[], withCooler: bo
 
 /** Samples of a device: clock and a column each, NaN where the cell stays blank; values in the channel's unit, rounded as written. */
 export interface DeviceRecord {
-  device: Device;
+  device: { id: string; channels: readonly WrittenChannel[] };
   timeS: Float64Array;
   values: Float64Array[];
 }

@@ -14,3 +14,4 @@ export * from './flow-bench.js';
 export * from './engines.js';
 export * from './rig.js';
 export * from './rig-cell.js';
+export * from './drive.js';

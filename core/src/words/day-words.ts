@@ -31,7 +31,13 @@ const WAIT_REASONS: Record<WaitReason, string> = {
   'waiting-alone': 'waiting alone does not meet it',
 };
 
-const STEP_WORDS: Record<DayStep['kind'], string> = { measured: 'Measure', conditioning: 'Condition', tuning: 'Tune', steady: 'Steady' };
+const STEP_WORDS: Record<DayStep['kind'], string> = {
+  measured: 'Measure',
+  conditioning: 'Condition',
+  tuning: 'Tune',
+  steady: 'Steady',
+  drive: 'Drive',
+};
 
 /** The one thing to do, in a word or two. */
 export function titleOf({ kind, step, ready }: Instruction, running: string | null): string {

@@ -76,10 +76,11 @@ export function channelWord(key: string): string {
 }
 
 /** Why a pull is left out, in words; a text by hand is its own. */
-export const LEFT_OUT_WORDS: Readonly<Record<MissingReason | 'aborted' | 'conditioning' | 'tuning' | 'steady', string>> = {
+export const LEFT_OUT_WORDS: Readonly<Record<MissingReason | 'aborted' | 'conditioning' | 'tuning' | 'steady' | 'drive', string>> = {
   conditioning: 'conditioning',
   tuning: 'tuning pull',
   steady: 'steady running',
+  drive: 'a drive, not a pull',
   aborted: 'aborted',
   'band-not-covered': 'it covers nothing of the band',
   'no-power': 'no power or torque in its logs',

@@ -6,4 +6,5 @@ export const PULL_KINDS: Readonly<Record<PullKind, string>> = {
   conditioning: 'conditioning',
   tuning: 'tuning',
   steady: 'steady load or idle soak',
+  drive: 'drive: laps or a long run',
 };
