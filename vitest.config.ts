@@ -1,7 +1,8 @@
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
 
-const common = { env: { TZ: 'Asia/Kathmandu' }, testTimeout: 30_000 };
+// Both cores are busy with other tests, and a machine may be slow: a limit that only ends what hangs.
+const common = { env: { TZ: 'Asia/Kathmandu' }, testTimeout: 90_000, hookTimeout: 60_000 };
 
 export default defineConfig({
   test: {

@@ -1,4 +1,4 @@
-import type { BundleFrame, DaySpec, LoggingDevice, ScheduledPull } from '@gezeit/core/simulate';
+import type { BundleFrame, DaySpec, DriveSpec, LoggingDevice, ScheduledPull } from '@gezeit/core/simulate';
 import type { DemoBench } from './airbox-bench.js';
 
 /** A demo programme: how its day was driven, what it is about, and what is true. */
@@ -9,6 +9,16 @@ export interface DemoProgramme {
   devices: LoggingDevice[];
   /** What was found on the bench before the day; none where it was not taken apart. */
   bench?: DemoBench;
+  /** Laps and long runs after the pulls. */
+  drives?: DemoDrive[];
+}
+
+/** A drive of the demo: whose setup, when, and how nature had it. */
+export interface DemoDrive {
+  setup: string;
+  startedAt: string;
+  note: string;
+  drive: DriveSpec;
 }
 
 export const CALM_WEATHER = { temperatureK: 0.8, pressurePa: 40, humidity: 0.015 };

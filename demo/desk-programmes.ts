@@ -4,9 +4,11 @@ import {
   ecuDevice,
   NATURAL_PICKUP,
   roadEcuDevice,
+  startLine,
   STOCK_NATURAL,
   STOCK_TURBO,
   TURBO_ESTATE,
+  type DriveSpec,
   type PartSet,
   type RoadCar,
 } from '@gezeit/core/simulate';
@@ -108,6 +110,21 @@ const ROADSTER: RoadCar = {
   ],
 };
 
+/** Laps without a counter: the line across the track is put on the map. */
+const LAPS: DriveSpec = {
+  seed: 0,
+  laps: 7,
+  lengthKm: 0,
+  rateHz: 5,
+  ambientC: 22,
+  massKg: AIRFIELD.massKg,
+  powerW: 108_000,
+  soakK: 0,
+  loadK: 0,
+  trimDriftPct: 0,
+  isCounted: false,
+};
+
 /** A closed airfield, one logger, two gears a run: a cold feed against the stock one. */
 export function airfield(): DemoProgramme {
   const state = {
@@ -147,6 +164,7 @@ export function airfield(): DemoProgramme {
           { id: 'q1', kind: 'cooler-charge', smallest: 3, unit: 'K' },
           { id: 'q2', kind: 'quicker-response', smallest: 0.15, unit: 's', response: { of: 'engineSpeed', from: 3500, to: 6000 } },
         ],
+        laps: { line: startLine() },
       },
       vehicle: {
         name: 'Coburg roadster, 1.5-litre turbo',
@@ -173,5 +191,25 @@ export function airfield(): DemoProgramme {
       startedAt: '2026-06-24T06:30:00Z',
     },
     devices: [{ dialect: 'bracketed', device: (i) => roadEcuDevice(45 + 380 * i, true) }],
+    drives: [
+      {
+        setup: 'A',
+        startedAt: '2026-06-24T12:40:00Z',
+        note: 'seven laps of the perimeter',
+        drive: { ...LAPS, seed: 401, soakK: 17, loadK: 13 },
+      },
+      {
+        setup: 'B',
+        startedAt: '2026-06-24T13:25:00Z',
+        note: 'seven laps of the perimeter',
+        drive: { ...LAPS, seed: 402, soakK: 5, loadK: 10 },
+      },
+      {
+        setup: 'B',
+        startedAt: '2026-06-24T14:30:00Z',
+        note: 'the way home: trims and temperatures over 55 km',
+        drive: { ...LAPS, seed: 403, soakK: 5, loadK: 10, laps: null, lengthKm: 55, rateHz: 1, trimDriftPct: 1.6 },
+      },
+    ],
   };
 }

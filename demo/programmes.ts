@@ -5,6 +5,7 @@ import {
   driveDay,
   dynoDevice,
   ecuDevice,
+  recordDrive,
   truthOf,
   type Cooler,
   type DrivenPull,
@@ -18,7 +19,7 @@ import {
   TURBO_ESTATE,
 } from '@gezeit/core/simulate';
 import { benchOfAirbox, conditionGood } from './airbox-bench.js';
-import { CALM_WEATHER, schedule, type DemoProgramme } from './demo-programme.js';
+import { CALM_WEATHER, schedule, type DemoDrive, type DemoProgramme } from './demo-programme.js';
 import { airfield, twinMouth } from './desk-programmes.js';
 
 /** The estate's cooler sits behind the bumper: it recovers slowly. */
@@ -365,19 +366,30 @@ function runnersAndMap(): DemoProgramme {
 export const DEMO_PROGRAMMES: DemoProgramme[] = [airbox(), trumpets(), waterCooler(), runnersAndMap(), twinMouth(), airfield()];
 
 /** The day as driven, its bundle, and the truth of every candidate. */
-export function buildDemo({ spec, frame, devices, bench }: DemoProgramme): {
+export function buildDemo({ spec, frame, devices, bench, drives }: DemoProgramme): {
   simulated: SimulatedBundle;
   driven: DrivenPull[];
   truths: Map<string, Truth>;
 } {
   const driven = driveDay(spec);
   const simulated = bundleOfDay(frame, driven, devices, spec.seed);
+  addDrives(simulated, drives ?? []);
   simulated.bundle.condition = conditionGood(frame.startedAt);
   if (bench) simulated.bundle = bench.dress(simulated.bundle);
   const { bandRpm, correction } = frame.programme;
   const candidates = frame.setups.filter(({ reference }) => !reference);
   const truths = new Map(candidates.map(({ id }) => [id, truthOf(spec, driven, ['A', id], bandRpm, correction)]));
   return { simulated, driven, truths };
+}
+
+/** Drives follow the pulls, with a log each. */
+function addDrives({ bundle, records }: SimulatedBundle, drives: readonly DemoDrive[]): void {
+  for (const { setup, startedAt, note, drive } of drives) {
+    const id = `p${String(bundle.pulls.length + 1).padStart(2, '0')}`;
+    const file = `logs/${id}-ecu.csv`;
+    records.push({ file, record: recordDrive(drive), dialect: 'bracketed' });
+    bundle.pulls.push({ id, setup, kind: 'drive', startedAt, logs: [{ file, device: 'ecu' }], excluded: null, note });
+  }
 }
 
 /** The bundle's text as it is written to gezeit.json. */

@@ -9,11 +9,14 @@ const reports = join(ROOT, 'reports');
 const bin = (name) => join(ROOT, 'node_modules/.bin', name);
 let passed = 0;
 let failed = 0;
+/** What failed, to be named once more at the end: the middle of a long output is easily lost. */
+const named = [];
 
 function step(name, good) {
   console.log(`${good ? 'passed' : 'FAILED'}: ${name}`);
   if (good) passed += 1;
   else failed += 1;
+  if (!good) named.push(name);
 }
 
 /** Runs a command beside others; resolves to whether it went well. */
@@ -61,6 +64,11 @@ run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFil
 const unit = readReport('unit.json');
 if (unit) {
   passed += unit.numPassedTests;
+  for (const { name, status, message, assertionResults } of unit.testResults) {
+    const own = assertionResults.filter((test) => test.status === 'failed');
+    for (const { fullName, failureMessages } of own) named.push(`${fullName}: ${(failureMessages[0] ?? '').split('\n')[0]}`);
+    if (status === 'failed' && own.length === 0) named.push(`${name}: ${(message ?? '').split('\n')[0]}`);
+  }
   failed +=
     unit.numFailedTests +
     unit.testResults.filter(({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0).length;
@@ -78,5 +86,6 @@ if (chromium()) {
   }
 } else failed += 1;
 
+for (const name of named) console.log(`failed: ${name}`);
 console.log(`${passed} passed, ${failed} failed`);
 process.exitCode = failed > 0 || passed === 0 ? 1 : 0;

@@ -137,6 +137,8 @@ export { enoughText, lengthText, lettersOf } from './words/plan-words.js';
 export { tideOf } from './findings/tide.js';
 export { curvesOf } from './findings/curves.js';
 export { listAssumptions } from './findings/assumption-list.js';
+export { lineAcross, planeAt, type Place } from './pull/plane.js';
+export { DRIVE_RULES } from './pull/drive-course.js';
 export { DEVICE_WORDS, HOW_WORDS, quantityWords } from './words/quantity-words.js';
 export { UNNAMED_CAR, UNNAMED_CELL, draftProgramme, proposedBandRpm, proposedCorrection, proposedQuestion } from './question/defaults.js';
 export { CONDITION_WORDS, programmeGaps } from './question/gaps.js';

@@ -1,3 +1,4 @@
+import type { LapLine } from '@gezeit/contract';
 import { placeOf } from '../pull/plane.js';
 import { fromSi } from '../units/units.js';
 import type { DeviceRecord, WrittenChannel } from './devices.js';
@@ -33,6 +34,12 @@ const ROLLING = 0.012;
 /** Power lost per kelvin of intake air. */
 const POWER_PER_K = 0.0015;
 const RPM_PER_MS = 118;
+
+/** Across the track where a lap begins. */
+export function startLine(): LapLine {
+  const { x, y } = centre(0);
+  return { from: placeOf(ORIGIN, { x: x - 15, y }), to: placeOf(ORIGIN, { x: x + 15, y }) };
+}
 
 interface DriveInstant {
   timeS: number;

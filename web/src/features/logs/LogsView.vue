@@ -10,6 +10,7 @@ import { useProgramme } from '../../model/programme-store.js';
 import { useStaged } from '../../model/staged-store.js';
 import { useSelection } from '../../model/use-selection.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
+import DrivePanel from './drive/DrivePanel.vue';
 import TraceDesk from './desk/TraceDesk.vue';
 import HeatPanel from './heat/HeatPanel.vue';
 import RestrictionPanel from './restriction/RestrictionPanel.vue';
@@ -73,6 +74,7 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
       <section v-if="hasHeat" class="table" aria-label="Heat"><HeatPanel /></section>
       <section v-if="view.findings.restriction.length > 0" class="table" aria-label="Restriction"><RestrictionPanel /></section>
       <section v-if="view.findings.road.runs.length > 0" class="table" aria-label="Road"><RoadPanel /></section>
+      <section v-if="view.findings.drives.drives.length > 0" class="table" aria-label="Drives"><DrivePanel /></section>
       <section v-if="log" class="log">
         <div class="devices" role="group" aria-label="Logs of this pull">
           <b>Files of pull {{ pull }}</b>

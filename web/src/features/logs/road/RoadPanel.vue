@@ -7,6 +7,7 @@ import { useSelection } from '../../../model/use-selection.js';
 import { saveTable } from '../../../shared/save.js';
 import SetupMark from '../../../shared/ui/SetupMark.vue';
 import Term from '../../../shared/ui/Term.vue';
+import RoadCaution from '../RoadCaution.vue';
 import { useShow } from '../../../shared/units/use-show.js';
 
 /** Runs on the road, gear by gear: how the intake air rose, what spark was left at the top, and what two setups have in common. */
@@ -80,9 +81,7 @@ function save(): void {
     <span class="spacer" />
     <Button text size="small" label="CSV" aria-label="Save the runs as CSV" @click="save()" />
   </div>
-  <p class="small caution">
-    On a closed road or track only, never at speed on public roads; a second person reads the laptop. The law of the place decides.
-  </p>
+  <RoadCaution />
   <p v-for="sentence in sentences" :key="sentence" class="small">{{ sentence }}</p>
   <div class="runs figures" tabindex="0" role="region" aria-label="Runs on the road">
     <table class="dense small">
@@ -142,9 +141,6 @@ function save(): void {
 }
 p {
   margin: 0.2rem 0;
-}
-.caution {
-  color: var(--amber);
 }
 .runs {
   overflow: auto;

@@ -1,0 +1,285 @@
+<script setup lang="ts">
+import type { DriveFinding, LapFigure } from '@gezeit/contract';
+import { DRIVE_RULES, plain, quantityWords, sentence, tied } from '@gezeit/core';
+import Button from 'primevue/button';
+import { computed, useTemplateRef } from 'vue';
+import { RouterLink } from 'vue-router';
+import { useProgramme } from '../../../model/programme-store.js';
+import { useSelection } from '../../../model/use-selection.js';
+import PlotlyChart from '../../../shared/charts/PlotlyChart.vue';
+import { useTheme } from '../../../shared/charts/theme-store.js';
+import { saveTable } from '../../../shared/save.js';
+import FailureNote from '../../../shared/ui/FailureNote.vue';
+import SetupMark from '../../../shared/ui/SetupMark.vue';
+import Term from '../../../shared/ui/Term.vue';
+import { useShow } from '../../../shared/units/use-show.js';
+import { withSign } from '../../../shared/units/show.js';
+import RoadCaution from '../RoadCaution.vue';
+import { mapFigure, mapTable } from './drive-map.js';
+import LapCut from './LapCut.vue';
+import { lapRows, lapTable } from './lap-rows.js';
+import { useDriveTrack } from './use-drive-track.js';
+
+/** Laps on a track and long runs: where they went, lap by lap, what two setups differ by, and what drifts over the distance. */
+const programme = useProgramme();
+const selection = useSelection();
+const show = useShow();
+const themes = useTheme();
+
+const found = computed(() => programme.view!.findings.drives);
+const drive = computed<DriveFinding>(() => found.value.drives.find(({ pull }) => pull === selection.pull.value) ?? found.value.drives[0]!);
+const log = computed(() => programme.view!.logs.find(({ file }) => file === drive.value.file) ?? null);
+const { track, failure } = useDriveTrack(log);
+const line = computed(() => programme.view!.bundle.programme.laps?.line ?? null);
+const figure = computed(() => (track.value ? mapFigure(track.value, line.value, show.value, themes.tokens) : null));
+const cut = useTemplateRef('cut');
+const styleOf = (setup: string) => programme.setupById.get(setup)!;
+const rows = computed(() => lapRows(drive.value, show.value));
+const kilometres = (metres: number | null) => (metres === null ? '' : `, ${tied(plain(metres / 1000, metres < 10_000 ? 2 : 0), 'km')}`);
+
+/** How a figure of laps is said: its unit, and its change from what is kept inside. */
+const FIGURES = computed<
+  Record<
+    LapFigure,
+    { words: string; unit: string; reference: (value: number) => string; difference: (value: number) => number; digits: number }
+  >
+>(() => {
+  const degrees = {
+    unit: show.value.differenceUnit,
+    reference: (value: number) => tied(show.value.temperature(value), show.value.units.temperature),
+    difference: (value: number) => show.value.differenceOf(value),
+    digits: 1,
+  };
+  return {
+    seconds: { words: 'a lap takes', unit: 's', reference: (value) => tied(plain(value, 2), 's'), difference: (value) => value, digits: 2 },
+    fullThrottleShare: {
+      words: 'at full throttle',
+      unit: '% of the time',
+      reference: (value) => tied(plain(100 * value, 0), '%'),
+      difference: (value) => 100 * value,
+      digits: 1,
+    },
+    intakeAirMeanC: { words: 'intake air on average', ...degrees },
+    aboveAmbientK: {
+      words: 'intake air above ambient',
+      ...degrees,
+      reference: (value) => tied(plain(show.value.differenceOf(value), 1), show.value.differenceUnit),
+    },
+    intakeAirPeakC: { words: 'intake air at most', ...degrees },
+    coolantPeakC: { words: 'coolant at most', ...degrees },
+  };
+});
+const pairs = computed(() =>
+  found.value.pairs.map(({ reference, candidate, laps, drives, between, figures }) => ({
+    key: `${reference} ${candidate}`,
+    head: `${candidate} against ${reference}, ${laps.candidate} and ${laps.reference} laps of ${drives.candidate === 1 && drives.reference === 1 ? 'one drive each' : `${drives.candidate} and ${drives.reference} drives`}`,
+    note:
+      between === 'laps'
+        ? 'The intervals are between laps: tyres, fuel, traffic and weather that differ from drive to drive are not in them. Drive each setup at least twice, in turns.'
+        : 'The intervals are between drives.',
+    lines: figures.map(({ of, reference: ofReference, difference: { value, low, high } }) => {
+      const { words, unit, reference: shown, difference, digits } = FIGURES.value[of];
+      const text = (own: number) => withSign(difference(own), digits);
+      const range = low === null || high === null ? 'one each: no interval' : `95 %: ${text(low)} to ${text(high)}`;
+      return `${sentence(words)} ${tied(text(value), unit)} (${range}) of ${shown(ofReference)}`;
+    }),
+  })),
+);
+const courses = computed(() =>
+  drive.value.courses.map(({ quantity, aboveAmbient, mean, perHundredKm }) => {
+    const isTemperature = quantity.endsWith('Temperature');
+    const unit = isTemperature
+      ? aboveAmbient
+        ? show.value.differenceUnit
+        : show.value.units.temperature
+      : quantity === 'lambda'
+        ? ''
+        : quantity.endsWith('Trim')
+          ? '%'
+          : '°';
+    const digits = quantity === 'lambda' ? 3 : 2;
+    const own = (value: number) =>
+      isTemperature ? (aboveAmbient ? plain(show.value.differenceOf(value), 1) : show.value.temperature(value)) : plain(value, digits);
+    const drift = (value: number) => withSign(isTemperature ? show.value.differenceOf(value) : value, digits);
+    const range = (low: number | null, high: number | null, text: (value: number) => string) =>
+      low === null || high === null ? '' : ` (${text(low)} to ${text(high)})`;
+    return {
+      quantity,
+      words: `${sentence(quantityWords(quantity))}${aboveAmbient ? ', above ambient' : ''}${unit ? `, ${unit}` : ''}`,
+      mean: `${own(mean.value)}${range(mean.low, mean.high, own)}`,
+      drift: perHundredKm ? `${drift(perHundredKm.value)}${range(perHundredKm.low, perHundredKm.high, drift)}` : '–',
+      says:
+        !perHundredKm || perHundredKm.low === null || perHundredKm.high === null
+          ? 'cannot be told'
+          : perHundredKm.low > 0
+            ? 'goes up'
+            : perHundredKm.high < 0
+              ? 'goes down'
+              : 'no drift that can be told',
+    };
+  }),
+);
+</script>
+
+<template>
+  <div class="over">
+    <h2>Drives: laps and long runs</h2>
+    <button
+      v-for="entry in found.drives"
+      :key="entry.pull"
+      type="button"
+      class="drive"
+      :aria-pressed="entry.pull === drive.pull"
+      @click="selection.pull.value = entry.pull"
+    >
+      <SetupMark :letter="entry.setup" :colour="styleOf(entry.setup).colour" :dash="styleOf(entry.setup).dash" /> {{ entry.pull }}
+    </button>
+    <span class="spacer" />
+    <Button
+      v-if="rows.length > 0"
+      text
+      size="small"
+      label="CSV"
+      aria-label="Save the laps as CSV"
+      @click="saveTable('laps.csv', lapTable(drive))"
+    />
+  </div>
+  <RoadCaution />
+  <div v-for="pair in pairs" :key="pair.key" class="small pair">
+    <b>{{ pair.head }}</b>
+    <ul>
+      <li v-for="text in pair.lines" :key="text">{{ text }}</li>
+    </ul>
+    <p class="muted">{{ pair.note }}</p>
+  </div>
+  <p class="small">
+    <b>{{ drive.pull }}</b>: {{ plain(drive.seconds / 60, 1) }} min{{ kilometres(drive.distanceM) }}.
+  </p>
+  <div class="beside">
+    <div class="left">
+      <LapCut ref="cut" :key="drive.pull" :drive="drive" :track="track" />
+      <div v-if="rows.length > 0" class="laps figures" tabindex="0" role="region" aria-label="Laps">
+        <table class="dense small">
+          <thead>
+            <tr>
+              <th class="number">Lap</th>
+              <th class="number">s</th>
+              <th class="number">km</th>
+              <th class="number">
+                <Term
+                  :what="`Share of the lap’s time with the pedal (or throttle) over ${DRIVE_RULES.openPct} % or over ${100 * DRIVE_RULES.openShare} % of its most.`"
+                  >Full throttle</Term
+                >
+              </th>
+              <th class="number">Intake air start, {{ show.units.temperature }}</th>
+              <th class="number">mean</th>
+              <th class="number">most</th>
+              <th class="number">above ambient, {{ show.differenceUnit }}</th>
+              <th class="number">Coolant</th>
+              <th class="number">Oil</th>
+              <th class="number">Knock</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in rows" :key="row.number" :class="{ slow: !row.counts }">
+              <td class="number">{{ row.number }}</td>
+              <td class="number">{{ row.seconds }}<span v-if="!row.counts"> slow</span></td>
+              <td v-for="(cell, i) in row.cells" :key="i" class="number">{{ cell }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <p v-if="rows.some(({ counts }) => !counts)" class="small muted">
+        Slow: over {{ DRIVE_RULES.slowLap }} times the drive’s usual lap, shown and not compared.
+      </p>
+      <table v-if="courses.length > 0" class="dense small figures">
+        <thead>
+          <tr>
+            <th>Over the distance</th>
+            <th class="number">Mean (95 %)</th>
+            <th class="number">Drift over 100 km (95 %)</th>
+            <th>It</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in courses" :key="row.quantity">
+            <td>{{ row.words }}</td>
+            <td class="number">{{ row.mean }}</td>
+            <td class="number">{{ row.drift }}</td>
+            <td>{{ row.says }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="courses.length > 0" class="small muted">
+        Fault codes are a question of their own, with what was read:
+        <RouterLink :to="{ name: 'question', params: { id: programme.view!.id } }">Question</RouterLink>.
+      </p>
+    </div>
+    <div v-if="figure" class="map">
+      <PlotlyChart
+        name="track"
+        title="Where it went"
+        subtitle="click: a line across the track there cuts the laps"
+        :data="figure.data"
+        :layout="figure.layout"
+        :height="360"
+        :table="mapTable(track!)"
+        @click-point="typeof $event === 'number' && cut?.putLine($event)"
+      />
+    </div>
+  </div>
+  <FailureNote v-if="failure" :failure="failure" />
+</template>
+
+<style scoped>
+.over {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0.4rem 0.6rem;
+}
+.spacer {
+  flex: 1;
+}
+.drive {
+  font: inherit;
+  color: inherit;
+  background: none;
+  border: 1px solid var(--neutral);
+  border-radius: 3px;
+  padding: 0.1rem 0.5rem;
+  cursor: pointer;
+}
+.drive[aria-pressed='true'] {
+  border-color: var(--green);
+  background: var(--green-soft);
+}
+p {
+  margin: 0.2rem 0;
+}
+.pair ul {
+  margin: 0.1rem 0;
+  padding-left: 1.1rem;
+}
+.beside {
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(0, 2fr);
+  gap: 1rem;
+}
+@media (max-width: 60rem) {
+  .beside {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+.laps {
+  overflow: auto;
+  max-height: 22rem;
+}
+.number {
+  text-align: right;
+  white-space: nowrap;
+}
+.slow {
+  color: var(--muted);
+}
+</style>
