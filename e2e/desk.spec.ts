@@ -85,6 +85,99 @@ test('runs on the road stand gear by gear with their caution, and only what they
   await expect(page).toHaveURL(/pull=p03/);
 });
 
+test('laps are cut by a line and by hand, with keys alone; what two setups differ by follows, and it is undone', async ({ page }) => {
+  await openStep(page, TITLES.airfield, 'logs', '?pull=p13');
+  await drawn(page, 'track');
+  const drives = page.getByRole('region', { name: 'Drives', exact: true });
+  await expect(drives).toContainText('On a closed road or track only');
+  const id = await programmeId(page, TITLES.airfield);
+  const found = async () => (await viewOf(page, id)).findings.drives;
+  const before = await found();
+  const rows = page.getByRole('region', { name: 'Laps', exact: true }).getByRole('row');
+  await expect(rows).toHaveCount(before.drives[0]!.laps.length + 1);
+  await expect(rows.nth(1)).toContainText(before.drives[0]!.laps[0]!.seconds.toFixed(2));
+  await expect(drives).toContainText('slow');
+  const above = before.pairs[0]!.figures.find(({ of }) => of === 'aboveAmbientK')!;
+  await expect(drives).toContainText(`Intake air above ambient −${Math.abs(above.difference.value).toFixed(1)}`);
+  await expect(drives).toContainText('The intervals are between laps');
+  // A line elsewhere: the same laps, begun elsewhere, so that the first of them begins sooner or later.
+  await page.getByRole('textbox', { name: 'Time of the drive at which the car is on the line' }).focus();
+  await page.keyboard.type('25');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('button', { name: 'Put it there' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await found()).drives[0]!.laps[0]!.startS).not.toBe(before.drives[0]!.laps[0]!.startS);
+  const moved = await found();
+  expect(moved.drives[0]!.cutBy).toBe('line');
+  expect(moved.drives[0]!.laps[1]!.seconds).toBeCloseTo(before.drives[0]!.laps[1]!.seconds, -1);
+  // By hand, refused where a time is none.
+  await page.getByLabel('Laps by hand, at').focus();
+  await page.keyboard.type('10, soon');
+  await expect(drives).toContainText('“soon” is no time within the drive');
+  await expect(page.getByRole('button', { name: 'Cut there' })).toBeDisabled();
+  for (let i = 0; i < 4; i += 1) await page.keyboard.press('Backspace');
+  await page.keyboard.type('1:30');
+  await page.keyboard.press('Enter');
+  await expect(rows).toHaveCount(2);
+  await expect(rows.nth(1)).toContainText('80.00');
+  await expect(drives).toContainText('Cut at the times typed by hand.');
+  await page.getByRole('heading', { name: 'Drives: laps and long runs' }).click();
+  for (const laps of [moved.drives[0]!.laps.length, before.drives[0]!.laps.length]) {
+    await page.keyboard.press('z');
+    await expect(rows).toHaveCount(laps + 1);
+  }
+  await settled(page);
+  expect(await found()).toEqual(before);
+});
+
+test('a long run says what drifts over its distance', async ({ page }) => {
+  await openStep(page, TITLES.airfield, 'logs', '?pull=p13');
+  const drives = page.getByRole('region', { name: 'Drives', exact: true });
+  await drives.getByRole('button', { name: /p15/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/pull=p15/);
+  const { findings } = await viewOf(page, await programmeId(page, TITLES.airfield));
+  const drive = findings.drives.drives.find(({ pull }) => pull === 'p15')!;
+  const trim = drive.courses.find(({ quantity }) => quantity === 'longTermTrim')!.perHundredKm!;
+  const row = drives.getByRole('row', { name: /Long-term fuel trim/ });
+  await expect(row).toContainText(`+${trim.value.toFixed(2)} (+${trim.low!.toFixed(2)} to +${trim.high!.toFixed(2)})`);
+  await expect(row).toContainText('goes up');
+  await expect(drives).toContainText('That leaves no whole lap');
+});
+
+test('a calibration found wrong afterwards is put right by keys, said by every pull and by the answer, and undone', async ({ page }) => {
+  await openStep(page, TITLES.twin, 'logs', '?pull=p02&device=daq');
+  const id = await programmeId(page, TITLES.twin);
+  const before = (await viewOf(page, id)).findings;
+  const box = before.restriction.find(({ setup, section }) => setup === 'A' && section === 'box')!;
+  await page.getByRole('button', { name: /^Pressure drop box .*calibration as read/ }).focus();
+  await page.keyboard.press('Enter');
+  const dialog = page.getByRole('dialog', { name: /^Put the calibration right/ });
+  await dialog.getByRole('textbox', { name: 'Factor' }).focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('1.1');
+  await expect(dialog.getByRole('status')).toContainText('become');
+  await page.keyboard.press('Enter');
+  await dialog.getByRole('button', { name: 'Put right' }).press('Enter');
+  await expect(dialog).toBeHidden();
+  await expect(page.getByRole('button', { name: /^Pressure drop box .*calibration × 1\.1/ })).toBeVisible({ timeout: 20_000 });
+  await expect
+    .poll(
+      async () =>
+        (await viewOf(page, id)).findings.restriction.find(({ setup, section }) => setup === 'A' && section === 'box')!.dropKPa /
+        box.dropKPa,
+    )
+    .toBeCloseTo(1.1, 3);
+  const { findings } = await viewOf(page, id);
+  expect(findings.pulls.every(({ warnings }) => warnings.some((text) => text.includes('put right, × 1.1')))).toBe(true);
+  expect(findings.comparisons[0]!.notes.some((text) => text.includes('put right, × 1.1'))).toBe(true);
+  await page.getByRole('heading', { name: 'What was taken for what' }).click();
+  await page.keyboard.press('z');
+  await expect(page.getByRole('button', { name: /^Pressure drop box .*calibration as read/ })).toBeVisible({ timeout: 20_000 });
+  await settled(page);
+  expect((await viewOf(page, id)).findings.restriction).toEqual(before.restriction);
+});
+
 test('response and fade are asked with their own terms, and answered or told what is missing', async ({ page }) => {
   await beginProgramme(page, 'Asked of response', 'question');
   for (const kind of ['Does it respond quicker?', 'Does it fade less?']) {

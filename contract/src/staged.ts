@@ -2,7 +2,8 @@ import { z } from './zod.js';
 import { aspirationSchema, channelsSchema } from './bundle.js';
 import { readingSchema, type ReadPull } from './reading.js';
 
-export const STAGED_KINDS = ['measured', 'conditioning', 'aborted', 'left-out'] as const;
+/** `drive`: all of the recording that holds the sweep is one drive, laps or a long run. */
+export const STAGED_KINDS = ['measured', 'conditioning', 'aborted', 'drive', 'left-out'] as const;
 export type StagedKind = (typeof STAGED_KINDS)[number];
 
 const dayText = z.string().regex(/^\d{4}-\d{2}-\d{2}$/, 'say the day as 2026-03-04');
@@ -37,6 +38,10 @@ export function sweepKey({ file, recording, startS }: { file: string; recording:
 }
 
 type KeyedPull = Pick<ReadPull, 'id' | 'members'>;
+
+/** The recording in which a pull was found: the sweeps of one recording are one drive, or none of them is. */
+export const recordingOfPull = ({ id, members }: KeyedPull): string =>
+  members[0] ? `${members[0].file}#${members[0].recording}` : `pull:${id}`;
 
 /** By what a pull of a reading is known: where it stands in its first file. */
 export function stagedKey({ id, members }: KeyedPull): string {

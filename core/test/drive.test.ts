@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Bundle, Pull } from '@gezeit/contract';
+import { stagedKey, type Bundle, type Pull } from '@gezeit/contract';
 import { recordDrive, tableOf, writeLog, type DriveSpec } from '../src/simulate/index.js';
-import { analyse, readLog, type LogTable } from '../src/index.js';
+import { analyse, keptPulls, readLog, type LogTable } from '../src/index.js';
 import { cutByChannel, cutByLine } from '../src/pull/lap-cut.js';
 import { lineAcross, placeOf, planeAt } from '../src/pull/plane.js';
 import type { Trace } from '../src/pull/traces.js';
@@ -256,6 +256,60 @@ describe('a long run', () => {
     const bare = { ...table, columns: table.columns.filter(({ quantity }) => quantity !== 'vehicleSpeed' && quantity !== 'latitude') };
     const drive = analyse(bundle, new Map([['logs/d0.csv', bare]])).findings.drives.drives[0]!;
     expect(drive).toMatchObject({ distanceM: null, distanceFrom: null, courses: [] });
+  });
+});
+
+describe('sweeps of a recording that was taken for a drive', () => {
+  it('are one drive of all of it, whatever was decided about its later ones; another recording stays as it is', () => {
+    const member = (file: string, recording: number, startS: number) => ({
+      file,
+      recording,
+      startS,
+      endS: startS + 8,
+      offsetS: 0,
+      how: 'first' as const,
+      withinS: null,
+    });
+    const reading = {
+      format: 'gezeit-reading' as const,
+      version: 1 as const,
+      files: [],
+      pulls: [
+        { id: 'p01', startedAt: '2026-03-04T09:00:00', members: [member('a.csv', 0, 5)] },
+        { id: 'p02', startedAt: '2026-03-04T09:01:00', members: [member('a.csv', 0, 65)] },
+        { id: 'p03', startedAt: '2026-03-04T09:20:00', members: [member('a.csv', 1, 5)] },
+        { id: 'p04', startedAt: '2026-03-04T09:40:00', members: [member('b.csv', 0, 5)] },
+      ],
+      unmatched: [],
+      questions: [],
+    };
+    const decided = (kinds: Record<string, 'drive' | 'measured'>) => ({
+      title: '',
+      timeZone: null,
+      dateOrder: null,
+      day: null,
+      firstAt: null,
+      weather: null,
+      setups: [{ id: 'A', name: 'A' }],
+      pulls: Object.fromEntries(reading.pulls.map((pull) => [stagedKey(pull), { setup: 'A', kind: kinds[pull.id] ?? 'measured' }])),
+      places: {},
+      channels: null,
+    });
+    const hints = {
+      aspiration: 'na' as const,
+      bandRpm: [3000, 6000] as [number, number],
+      weather: null,
+      ambients: {},
+      peaks: {},
+      afterS: null,
+    };
+    const kept = (kinds: Record<string, 'drive' | 'measured'>) => keptPulls(reading, hints, decided(kinds), (file) => `logs/${file}`);
+    const drive = kept({ p01: 'drive', p02: 'drive' });
+    expect(drive.map(({ id, kind }) => `${id} ${kind}`)).toEqual(['p01 drive', 'p03 measured', 'p04 measured']);
+    expect(drive[0]!.logs).toMatchObject([{ file: 'logs/a.csv', recording: 0, startS: null, endS: null }]);
+    expect(drive[1]!.logs).toMatchObject([{ recording: 1, startS: 5, endS: 13 }]);
+    expect(kept({}).length).toBe(4);
+    expect(kept({ p03: 'drive', p04: 'drive' }).map(({ kind }) => kind)).toEqual(['measured', 'measured', 'drive', 'drive']);
   });
 });
 

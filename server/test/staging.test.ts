@@ -1,6 +1,15 @@
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { importStateSchema, programmeViewSchema, stagedListSchema, stagedSchema, type ImportState, type Staged } from '@gezeit/contract';
+import {
+  importStateSchema,
+  programmeViewSchema,
+  stagedKey,
+  stagedListSchema,
+  stagedSchema,
+  type ImportState,
+  type Staged,
+} from '@gezeit/contract';
+import { recordDrive, writeLog, type DriveSpec } from '@gezeit/core/simulate';
 import { filesOf, followImport, formOf, PERSON, startServer } from './support.js';
 
 const LOOSE_FILES = new Map(
@@ -99,6 +108,47 @@ describe('dropped exports', { timeout: 120_000 }, () => {
       await (await call('GET', `api/programmes/${(outcome as { programmeId: string }).programmeId}`)).json(),
     );
     expect(view.findings.pulls[0]!.startIntakeAirC).toBeCloseTo((20.4 - 32) / 1.8, 0);
+  });
+
+  it('a recording of laps becomes one drive, and a long run without a sweep becomes one too', async () => {
+    const record = (spec: Partial<DriveSpec>) =>
+      writeLog(
+        recordDrive({
+          seed: 9,
+          laps: 4,
+          lengthKm: 0,
+          rateHz: 5,
+          ambientC: 20,
+          massKg: 1100,
+          powerW: 110_000,
+          soakK: 10,
+          loadK: 10,
+          trimDriftPct: 0,
+          isCounted: true,
+          ...spec,
+        }),
+        'bracketed',
+      );
+    const dropped = await drop(
+      new Map([
+        ['laps.csv', record({})],
+        ['home.csv', record({ laps: null, lengthKm: 12, rateHz: 1, isCounted: false })],
+      ]),
+    );
+    const found = dropped.reading!.pulls.filter(({ members }) => members[0]!.file === 'laps.csv');
+    expect(found.length).toBeGreaterThan(0);
+    const places = { 'home.csv#': 'own' };
+    await call('PATCH', `api/staged/${dropped.id}`, { ...dropped.decisions, places });
+    const placed = await settled(dropped.id);
+    const pulls = Object.fromEntries(placed.reading!.pulls.map((pull) => [stagedKey(pull), { setup: 'A', kind: 'drive' }]));
+    expect((await call('PATCH', `api/staged/${dropped.id}`, { ...placed.decisions, day: '2026-03-04', pulls })).status).toBe(200);
+    const { programmeId } = (await kept(dropped.id)) as { programmeId: string };
+    const view = programmeViewSchema.parse(await (await call('GET', `api/programmes/${programmeId}`)).json());
+    expect(view.bundle.pulls.map(({ kind }) => kind)).toEqual(['drive', 'drive']);
+    const drives = view.findings.drives.drives;
+    expect(drives.map(({ file }) => file).sort()).toEqual(['logs/home.csv', 'logs/laps.csv']);
+    expect(drives.find(({ file }) => file === 'logs/laps.csv')).toMatchObject({ cutBy: 'channel', laps: { length: 4 } });
+    expect(drives.find(({ file }) => file === 'logs/home.csv')!.distanceM).toBeGreaterThan(11_500);
   });
 
   it('a date that can be read both ways is asked once', async () => {

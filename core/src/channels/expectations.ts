@@ -53,8 +53,8 @@ export const EXPECTATIONS: Readonly<Record<Quantity, Expectation>> = {
   rollerSpeed: { dimension: 'speed', bottom: [0, 45], top: [6, 110], units: SPEEDS },
   power: { dimension: 'power', bottom: [-120e3, 200e3], top: [12e3, 1.2e6], units: ['kW', 'hp', 'PS', 'W'] },
   torque: { dimension: 'torque', bottom: [-300, 500], top: [30, 2500], units: ['N·m', 'lb·ft', 'kgf·m'] },
-  throttle: share([-4, 100], [50, 106]),
-  pedal: share([-4, 100], [60, 106]),
+  throttle: share([-4, 100], [12, 106]),
+  pedal: share([-4, 100], [12, 106]),
   ambientTemperature: temperature([-20, 45], [-15, 50], 8),
   ambientPressure: pressure([60e3, 108e3], [60e3, 108e3], {
     steadyWithin: 4000,

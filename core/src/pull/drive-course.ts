@@ -36,8 +36,10 @@ export function driveCourse(bundle: Bundle, pull: Pull, tables: LogTables): Driv
   const best = found.reduce<(typeof found)[number] | null>((a, b) => (a && knows(a) >= knows(b) ? a : b), null);
   if (!best) return null;
   const { table, log } = best;
-  const shiftS = table.report.recordings?.[log.recording ?? 0]?.shiftS ?? 0;
-  const [from, to] = [(log.startS ?? -Infinity) + shiftS, (log.endS ?? Infinity) + shiftS];
+  const recording = log.recording == null ? null : (table.report.recordings?.[log.recording] ?? null);
+  const shiftS = recording?.shiftS ?? 0;
+  const [first, last] = recording ? [table.timeS![recording.firstRow]!, table.timeS![recording.lastRow]!] : [-Infinity, Infinity];
+  const [from, to] = [log.startS == null ? first : log.startS + shiftS, log.endS == null ? last : log.endS + shiftS];
   const near = (quantity: Quantity) => traceFrom(table, quantity, from, to);
   const times = [...table.timeS!].filter((at) => at >= from && at <= to);
   if (times.length < 2) return null;

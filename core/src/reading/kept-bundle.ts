@@ -1,5 +1,6 @@
 import {
   decidedOf,
+  recordingOfPull,
   stagedKey,
   type Bundle,
   type ChannelMapping,
@@ -35,20 +36,32 @@ export function keptPulls(reading: Reading, hints: StagedHints, decisions: Stage
   return reading.pulls.flatMap((pull, i): Pull[] => {
     const { setup, kind } = decidedOf(pull, decisions.pulls) ?? { setup: decisions.setups[0]!.id, kind: 'measured' };
     if (kind === 'left-out') return [];
+    if (kind === 'drive' && isLaterOfDrive(reading.pulls, i, decisions)) return [];
     const ambient = decisions.weather ?? hints.ambients[stagedKey(pull)] ?? weather;
     return [
       {
         id: pull.id,
         setup,
-        kind: kind === 'conditioning' ? 'conditioning' : 'measured',
+        kind: kind === 'conditioning' || kind === 'drive' ? kind : 'measured',
         ...(kind === 'aborted' ? { aborted: true, excluded: 'aborted' } : {}),
         ...starts[i]!,
         ...(ambient ? { ambient } : {}),
-        logs: pull.members.map(({ file, ...member }) => ({ file: logName(file), device: deviceOf.get(file) ?? 'daq', ...member })),
+        logs: pull.members.map(({ file, ...member }) => ({
+          file: logName(file),
+          device: deviceOf.get(file) ?? 'daq',
+          ...member,
+          ...(kind === 'drive' ? { startS: null, endS: null } : {}),
+        })),
       },
     ];
   });
 }
+
+/** Whether an earlier sweep of the same recording is the drive already. */
+const isLaterOfDrive = (pulls: Reading['pulls'], index: number, { pulls: decided }: StagedDecisions): boolean =>
+  pulls
+    .slice(0, index)
+    .some((pull) => recordingOfPull(pull) === recordingOfPull(pulls[index]!) && decidedOf(pull, decided)?.kind === 'drive');
 
 /** When each pull was driven: as its files say, else from the day and the time that were typed. */
 function startsOf(

@@ -1,4 +1,4 @@
-import { decidedOf, stagedKey, type ReadPull, type Staged, type StagedDecisions, type StagedKind } from '@gezeit/contract';
+import { decidedOf, recordingOfPull, stagedKey, type ReadPull, type Staged, type StagedDecisions, type StagedKind } from '@gezeit/contract';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
@@ -146,7 +146,17 @@ export const useStaged = defineStore('staged', () => {
 
   /** What the chosen pulls are; a setup that is new with it is one decision with it, and one undo. */
   const paint = (keys: readonly string[], change: { setup?: string; kind?: StagedKind }, setups = decisions.value.setups) => {
-    const chosen = pulls.value.filter(({ key, stands }) => keys.includes(key) && !stands);
+    const asked = pulls.value.filter(({ key, stands }) => keys.includes(key) && !stands);
+    // The sweeps of one recording are one drive, or none of them is.
+    const whole = asked
+      .filter(({ kind }) => change.kind !== undefined && (change.kind === 'drive') !== (kind === 'drive'))
+      .map(recordingOfPull);
+    const chosen = pulls.value.filter(
+      (pull) =>
+        !pull.stands &&
+        (asked.includes(pull) ||
+          (change.kind !== undefined && whole.includes(recordingOfPull(pull)) && (change.kind === 'drive' || pull.kind === 'drive'))),
+    );
     if (chosen.length === 0) return;
     return decide({
       setups,

@@ -29,7 +29,7 @@ const preview = computed(() => {
   if (shown.some((value) => value === null)) return null;
   const now = { factor: props.mapping?.factor ?? 1, offset: props.mapping?.offset ?? 0 };
   const put = (value: number) => ((value - now.offset) / now.factor) * factor.value! + offset.value!;
-  const text = (values: number[]) => values.map((value) => numberText(value, '–')).join(' · ');
+  const text = (values: number[]) => values.map((value) => numberText(value, '–').replace('-', '−')).join(' · ');
   return `Least, middle, greatest: ${text(shown as number[])} become ${text((shown as number[]).map(put))}${unitText.value}.`;
 });
 

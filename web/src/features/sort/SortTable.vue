@@ -26,6 +26,7 @@ const KIND_WORDS: Record<StagedKind, string> = {
   measured: 'measured',
   conditioning: 'conditioning',
   aborted: 'aborted',
+  drive: 'a drive, all of its file',
   'left-out': 'no pull: leave out',
 };
 const spanOf = computed(() => {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { STANDING_FOLDER, type StagedKind } from '@gezeit/contract';
+import { recordingOfPull, STANDING_FOLDER, type StagedKind } from '@gezeit/contract';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, ref, useTemplateRef, watch } from 'vue';
@@ -40,7 +40,11 @@ const otherQuestions = computed(() => reading.value?.questions.filter((question)
 const weather = computed(() => decisions.value?.weather ?? staged.value?.hints?.weather ?? null);
 const into = computed(() => staged.value?.into ?? null);
 const fresh = computed(() => store.pulls.filter(({ stands }) => !stands));
-const kept = computed(() => fresh.value.filter(({ kind }) => kind !== 'left-out').length);
+const kept = computed(
+  () =>
+    fresh.value.filter(({ kind }) => kind !== 'left-out' && kind !== 'drive').length +
+    new Set(fresh.value.filter(({ kind }) => kind === 'drive').map(recordingOfPull)).size,
+);
 const dropped = computed(() => reading.value!.files.filter(({ file }) => !file.startsWith(STANDING_FOLDER)).length);
 const keepLabel = computed(() => (into.value ? 'Add to the programme' : `Keep ${counted(kept.value, 'pull')}`));
 const counted = (count: number, what: string) => `${count} ${what}${count === 1 ? '' : 's'}`;
@@ -100,6 +104,7 @@ provideShortcuts([
   },
   { keys: ['m'], what: 'They are measured', run: () => paint({ kind: 'measured' }) },
   { keys: ['c'], what: 'They are conditioning', run: () => paint({ kind: 'conditioning' }) },
+  { keys: ['d'], what: 'All of their recording is one drive: laps or a long run', run: () => paint({ kind: 'drive' }) },
   { keys: ['x'], what: 'Leave them out', run: () => paint({ kind: 'left-out' }) },
   { keys: ['z'], what: 'Undo', run: () => void store.undo() },
 ]);

@@ -77,12 +77,14 @@ const pairs = computed(() =>
       between === 'laps'
         ? 'The intervals are between laps: tyres, fuel, traffic and weather that differ from drive to drive are not in them. Drive each setup at least twice, in turns.'
         : 'The intervals are between drives.',
-    lines: figures.map(({ of, reference: ofReference, difference: { value, low, high } }) => {
-      const { words, unit, reference: shown, difference, digits } = FIGURES.value[of];
-      const text = (own: number) => withSign(difference(own), digits);
-      const range = low === null || high === null ? 'one each: no interval' : `95 %: ${text(low)} to ${text(high)}`;
-      return `${sentence(words)} ${tied(text(value), unit)} (${range}) of ${shown(ofReference)}`;
-    }),
+    lines: figures
+      .filter(({ of }, _, all) => of !== 'intakeAirMeanC' || !all.some((other) => other.of === 'aboveAmbientK'))
+      .map(({ of, reference: ofReference, difference: { value, low, high } }) => {
+        const { words, unit, reference: shown, difference, digits } = FIGURES.value[of];
+        const text = (own: number) => withSign(difference(own), digits);
+        const range = low === null || high === null ? 'one each: no interval' : `95 %: ${text(low)} to ${text(high)}`;
+        return `${sentence(words)} ${tied(text(value), unit)} (${range}) of ${shown(ofReference)}`;
+      }),
   })),
 );
 const courses = computed(() =>
@@ -110,12 +112,12 @@ const courses = computed(() =>
       drift: perHundredKm ? `${drift(perHundredKm.value)}${range(perHundredKm.low, perHundredKm.high, drift)}` : '–',
       says:
         !perHundredKm || perHundredKm.low === null || perHundredKm.high === null
-          ? 'cannot be told'
+          ? '–'
           : perHundredKm.low > 0
             ? 'goes up'
             : perHundredKm.high < 0
               ? 'goes down'
-              : 'no drift that can be told',
+              : 'none told',
     };
   }),
 );
@@ -198,7 +200,7 @@ const courses = computed(() =>
             <th>Over the distance</th>
             <th class="number">Mean (95 %)</th>
             <th class="number">Drift over 100 km (95 %)</th>
-            <th>It</th>
+            <th>Drift</th>
           </tr>
         </thead>
         <tbody>

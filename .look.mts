@@ -1,0 +1,12 @@
+import { chromium } from '@playwright/test';
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox','--disable-gpu'] });
+const theme = process.argv[3] ?? 'light';
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, locale: 'en-GB', colorScheme: theme as 'light' });
+page.on('pageerror', (e) => console.log('ERR', e.message)); page.on('console', (m) => m.type() === 'error' && console.log('CON', m.text()));
+await page.addInitScript((t) => { localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'EB', name: 'Edda Brand' })); localStorage.setItem('gezeit.theme', t); }, theme);
+const base = 'http://127.0.0.1:4999';
+const board = await (await page.request.get(`${base}/api/programmes`)).json();
+const id = (t: string) => board.programmes.find((p: any) => p.title.startsWith(t)).id;
+const script = (await import(process.argv[2]!)).default;
+await script({ page, base, id, shot: (name: string) => page.screenshot({ path: `/tmp/${name}.png` }), board });
+await browser.close();
