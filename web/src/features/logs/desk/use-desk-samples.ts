@@ -9,7 +9,7 @@ const SEEN_POINTS = 1400;
 const WHOLE_PULL_POINTS = 6000;
 /** As much again on either side is fetched, so that a small step has something to show at once. */
 const MARGIN = 0.5;
-const REST_MS = 40;
+const REST_MS = 12;
 const KEPT_ANSWERS = 160;
 
 /** Samples by pull and channel, from full throttle on, s. */
