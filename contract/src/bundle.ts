@@ -379,11 +379,22 @@ export const planSchema = z.looseObject({
 });
 export type Plan = z.infer<typeof planSchema>;
 
+/** Temperatures of a day as they were streamed, one in so many seconds; blanks where a device was silent. */
+export const dayTemperaturesSchema = z.looseObject({
+  atMs: z.array(finite),
+  intakeAirC: z.array(finite.nullable()),
+  coolantC: z.array(finite.nullable()),
+  ambientC: z.array(finite.nullable()),
+});
+export type DayTemperatures = z.infer<typeof dayTemperaturesSchema>;
+
 /** What is known of one visit to a cell. */
 export const daySchema = z.looseObject({
   day: z.string().min(1),
   odometerKm: nullableNumber,
   ecuSoftware: z.string().nullish(),
+  /** Between the pulls too, where devices streamed. */
+  temperatures: dayTemperaturesSchema.nullish(),
   /** What stood open on the lists when the day was ended, and why. */
   openAtEnd: z.looseObject({ items: z.array(z.string()), reason: z.string() }).nullish(),
 });

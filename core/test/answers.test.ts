@@ -219,6 +219,31 @@ describe('what the screens draw', () => {
     expect(bare.sourceText).toContain('pulls and pauses alone');
   });
 
+  it('the tide is as it was streamed between the logs, with gaps fitted where a device was silent', () => {
+    const { pulls } = analyse(box.bundle, box.tables);
+    const plain = tideOf(pulls);
+    const [first, second] = plain.pulls;
+    const from = plain.stretches[0]!.atMs.at(-1)! + 30_000;
+    const to = plain.stretches[2]!.atMs[0]! - 30_000;
+    const atMs = Array.from({ length: Math.floor((to - from) / 20_000) + 1 }, (_, i) => from + 20_000 * i);
+    const ambient = pulls[0]!.air!.temperatureC;
+    const temperatures = { atMs, intakeAirC: atMs.map(() => ambient + 7), coolantC: atMs.map(() => null), ambientC: atMs.map(() => null) };
+    const streamed = tideOf(pulls, [{ day: 'x', temperatures }]);
+    const between = streamed.stretches.filter(({ atMs: own }) => own[0]! > first!.endMs && own.at(-1)! < second!.startMs);
+    expect(between.filter(({ kind }) => kind === 'logged').map(({ atMs: own }) => own)).toEqual([atMs]);
+    for (const value of between.find(({ kind }) => kind === 'logged')!.valueK) expect(value).toBeCloseTo(7, 0);
+    // A device that was silent for a while in between: two stretches, and a fit from one to the other.
+    const half = Math.floor(atMs.length / 2);
+    const silent = { ...temperatures, intakeAirC: atMs.map((_, i) => (Math.abs(i - half) < 4 ? null : ambient + 7)) };
+    const parted = tideOf(pulls, [{ day: 'x', temperatures: silent }]).stretches;
+    expect(parted.filter(({ kind }) => kind === 'logged').length).toBe(plain.pulls.length + 2);
+    expect(parted.filter(({ kind }) => kind === 'fitted').length).toBe(plain.pulls.length + 1);
+    // The ambient of that moment counts where it was streamed.
+    const own = tideOf(pulls, [{ day: 'x', temperatures: { ...temperatures, ambientC: atMs.map(() => ambient + 2) } }]);
+    const line = own.stretches.find(({ kind, atMs: times }) => kind === 'logged' && times[0] === atMs[0])!;
+    for (const value of line.valueK) expect(value).toBeCloseTo(5, 6);
+  });
+
   it('curves hold their means inside their bands, and the difference grows with engine speed as built', () => {
     const { setups, differences, pulls: single } = curvesOf(judgeOf(box.bundle, measurePulls(box.bundle, box.tables)));
     for (const curve of setups) {

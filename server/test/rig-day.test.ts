@@ -50,6 +50,13 @@ describe('the simulated rig behind the server', () => {
     expect(view.rig!.nextMishap).toBeNull();
     const { bundle } = programmeViewSchema.parse(await (await fetch(`${server.address}api/programmes/${id}`)).json());
     expect(bundle.pulls[0]!.logs.map(({ device }) => device)).toEqual(['ecu', 'dyno', 'daq']);
+    // What was streamed until then stays with the programme, for the tides of every screen.
+    const { temperatures } = bundle.days![0]!;
+    expect(temperatures!.atMs.length).toBeGreaterThan(3);
+    for (const series of [temperatures!.intakeAirC, temperatures!.coolantC]) {
+      expect(series).toHaveLength(temperatures!.atMs.length);
+      expect(series.filter((value) => value !== null && value > 5 && value < 130).length).toBeGreaterThan(3);
+    }
   });
 
   it('is stopped in the middle of a pull, and neither the pull nor its files are lost', async () => {

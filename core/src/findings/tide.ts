@@ -1,4 +1,4 @@
-import type { Tide } from '@gezeit/contract';
+import type { Day, Tide } from '@gezeit/contract';
 import type { HeatQuantity } from '../pull/heat-course.js';
 import type { AnalysedPull } from '../compare/analysed-pull.js';
 
@@ -12,8 +12,11 @@ const LEAST_FALL = 1.02;
 const PULSE_K = 10;
 const PULSE_TAU_S = 420;
 
-/** The day's heat state as a water line: logged where a log covers it, a fitted recovery between, a gap where there is neither. */
-export function tideOf(pulls: AnalysedPull[]): Tide {
+/**
+ * The day's heat state as a water line: logged where a log covers it, as it was streamed between the logs, a fitted recovery where nothing was, a gap
+ * where there is neither.
+ */
+export function tideOf(pulls: AnalysedPull[], days: readonly Day[] = []): Tide {
   const source = pulls.some((entry) => logged(entry, 'intakeAirTemperature'))
     ? 'intakeAir'
     : pulls.some((entry) => logged(entry, 'coolantTemperature'))
@@ -52,7 +55,8 @@ export function tideOf(pulls: AnalysedPull[]): Tide {
       endK: line ? valueAt(line, endMs) : null,
     });
   }
-  return { source, sourceText, pulls: tidePulls, stretches: withRecoveries(stretches, pulls) };
+  const streamed = source === 'pulls' ? [] : streamedOf(days, source === 'coolant' ? 'coolantC' : 'intakeAirC', pulls);
+  return { source, sourceText, pulls: tidePulls, stretches: withRecoveries(withStreamed(stretches, streamed), pulls) };
 }
 
 function logged({ heat }: AnalysedPull, quantity: HeatQuantity): Stretch | null {
@@ -68,12 +72,60 @@ function valueAt({ atMs, valueK }: Stretch, ms: number): number {
   return valueK[best]!;
 }
 
-/** Between two logged stretches of one day: an exponential towards ambient through both ends, or a straight line where it rises. */
-function withRecoveries(stretches: Stretch[], pulls: AnalysedPull[]): Stretch[] {
-  const days = pulls.map(({ place }) => place.day);
+interface Reading {
+  atMs: number;
+  valueK: number;
+}
+
+/** A log begins so long before its pull, ms. */
+const BEFORE_PULL_MS = 60_000;
+
+/** Samples of one stretch lie no farther apart, ms: a device that was silent for longer leaves a gap to be fitted. */
+const SILENT_MS = 120_000;
+
+/** What was streamed, above the ambient of that moment; where that was not streamed, above what the nearest pull had. */
+function streamedOf(days: readonly Day[], field: 'intakeAirC' | 'coolantC', pulls: readonly AnalysedPull[]): Reading[] {
+  const known = pulls.flatMap(({ pull, air }) => (air ? [{ atMs: Date.parse(pull.startedAt), ambientC: air.temperatureC }] : []));
+  const nearest = (at: number) =>
+    known.reduce<(typeof known)[number] | null>((a, b) => (a && Math.abs(a.atMs - at) <= Math.abs(b.atMs - at) ? a : b), null)?.ambientC ??
+    null;
+  return days
+    .flatMap(({ temperatures }) =>
+      (temperatures?.atMs ?? []).flatMap((atMs, i) => {
+        const value = temperatures![field][i] ?? null;
+        const ambientC = temperatures!.ambientC[i] ?? nearest(atMs);
+        return value === null || ambientC === null ? [] : [{ atMs, valueK: value - ambientC }];
+      }),
+    )
+    .sort((a, b) => a.atMs - b.atMs);
+}
+
+/** Between the logs of the pulls, what was streamed. */
+function withStreamed(stretches: readonly Stretch[], streamed: readonly Reading[]): Stretch[] {
+  if (streamed.length === 0) return [...stretches];
   return stretches.flatMap((stretch, i) => {
     const next = stretches[i + 1];
-    if (!next || (days[i] !== days[i + 1] && stretches.length === pulls.length)) return [stretch];
+    if (!next) return [stretch];
+    const between = streamed.filter(({ atMs }) => atMs > stretch.atMs.at(-1)! && atMs < next.atMs[0]!);
+    const runs: Reading[][] = [];
+    for (const reading of between) {
+      if (runs.length === 0 || reading.atMs - runs.at(-1)!.at(-1)!.atMs > SILENT_MS) runs.push([]);
+      runs.at(-1)!.push(reading);
+    }
+    const drawn = runs.filter((run) => run.length > 1);
+    return [
+      stretch,
+      ...drawn.map((run): Stretch => ({ kind: 'logged', atMs: run.map(({ atMs }) => atMs), valueK: run.map(({ valueK }) => valueK) })),
+    ];
+  });
+}
+
+/** Between two logged stretches of one day: an exponential towards ambient through both ends, or a straight line where it rises. */
+function withRecoveries(stretches: Stretch[], pulls: AnalysedPull[]): Stretch[] {
+  const dayAt = (ms: number) => pulls.findLast(({ pull }) => Date.parse(pull.startedAt) <= ms + BEFORE_PULL_MS)?.place.day;
+  return stretches.flatMap((stretch, i) => {
+    const next = stretches[i + 1];
+    if (!next || dayAt(stretch.atMs[0]!) !== dayAt(next.atMs[0]!)) return [stretch];
     return [stretch, recovery(stretch, next)];
   });
 }

@@ -14,7 +14,7 @@ export interface Analysed {
 export function analysedOf(bundle: Bundle, analysis: Analysis): Analysed {
   return {
     findings: analysis.findings,
-    tide: tideOf(analysis.pulls),
+    tide: tideOf(analysis.pulls, bundle.days ?? []),
     pulls: pullDetails(analysis),
     plannedResolvablePct: bundle.pulls.length > 0 ? null : plannedPct(bundle),
   };

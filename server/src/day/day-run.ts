@@ -13,6 +13,7 @@ import type { NeighbourDay, Neighbours } from './ongoing-day.js';
 import type { DeviceFileMade, DeviceSample } from './device.js';
 import type { RigDevice } from './devices/rig-device.js';
 import { FileWatch } from './file-watch.js';
+import { keepTemperatures } from './keep-temperatures.js';
 import { KeptLive } from './kept-live.js';
 import { LimitWatch } from './limit-watch.js';
 import { LiveChannels } from './live-channels.js';
@@ -123,7 +124,12 @@ export class DayRun implements NeighbourDay {
   add(events: readonly DayEvent[]): Promise<void> {
     return this.#queue(async () => {
       const { database } = this.services;
-      const { stored, state } = await database.write((manager) => addEvents(manager, this.programmeId, events));
+      const { stored, state } = await database.write(async (manager) => {
+        const added = await addEvents(manager, this.programmeId, events);
+        const isRest = events.some(({ what }) => what.kind === 'pull-ended' || what.kind === 'ended');
+        if (isRest && added.state.day !== null) await keepTemperatures(manager, this.programmeId, added.state.day, this.live.course);
+        return added;
+      });
       this.#stands(stored.events, state);
       this.#bundle = await loadBundle(database.manager, this.programmeId);
       this.#follow(events);
