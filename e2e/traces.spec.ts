@@ -102,6 +102,19 @@ test('keys alone: closer, farther, along, the cursor through every panel, and al
   expect(new URL(page.url()).searchParams.get('pull')).toBe('p03');
 });
 
+test('over a stretch that is seen the cooler’s effectiveness and heat are told, with what is missing for it', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'logs', '?pull=p03');
+  await drawn(page, 'traces');
+  await page.getByRole('application', { name: /^Traces/ }).focus();
+  for (let i = 0; i < 4; i += 1) await page.keyboard.press('+');
+  await expect(page.getByText(/Draw .*Compressor outlet temperature.* too: then the cooler’s effectiveness is told/)).toBeVisible();
+  await takeByKey(page, 'Channels that are drawn', ['Compressor outlet', 'Cooler outlet', 'Ambient temperature']);
+  const told = page.getByText(/p03: effectiveness 0\.\d\d \(0\.\d\d to \d\.\d\d\) against Ambient temperature/);
+  await expect(told).toContainText('with the air mass flow drawn, the heat too');
+  await takeByKey(page, 'Channels that are drawn', ['Air mass flow']);
+  await expect(told).toContainText(/the charge gives up \d+\.\d\skW \(\d+\.\d to \d+\.\d\)/);
+});
+
 test('pulls together, less one of them, over engine speed, against a channel, and as a formula: by keys alone', async ({ page }) => {
   await openStep(page, TITLES.airbox, 'logs', '?pull=p03');
   await drawn(page, 'traces');

@@ -1,7 +1,7 @@
 export { readFormula, type Formula, type FormulaChannel } from './formula/formula.js';
 export { known, overSpeed, seriesAt, seriesBetween, seriesDifference, type Series } from './traces/series.js';
 export { relationOf, type Relation } from './traces/relation.js';
-export { stretchOf } from './traces/stretch.js';
+export { stretchOf, type Stretch } from './traces/stretch.js';
 export { deskChannels, type DeskChannel, type DeskLog } from './traces/desk-channels.js';
 export { GezeitError, type RefusalNature, conflict, missing } from './errors.js';
 export { UNITS, type UnitName, convert, differenceFromSi, dimensionOf, fromSi, toSi } from './units/units.js';
@@ -99,6 +99,7 @@ export { studentQuantile } from './numeric/distributions.js';
 export { isHeld } from './checks/boost-low.js';
 export { findSweeps, pullSweeps } from './pull/sweep.js';
 export { onEveryPull } from './compare/analysed-pull.js';
+export { steadyCooler } from './cooler/steady-cooler.js';
 export { assumptionsFor } from './compare/assumptions-for.js';
 export { comparedPairs, referenceFor, stateClouds } from './compare/state-clouds.js';
 export { claimQuestion } from './compare/terms.js';

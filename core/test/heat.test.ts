@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { checkDay } from '../../bench/check-days.js';
-import { analyseMeasured, measurePulls, type LogTable } from '../src/index.js';
+import { analyseMeasured, measurePulls, steadyCooler, type LogTable } from '../src/index.js';
 import { recoveryOf } from '../src/pull/recovery.js';
 import { Random } from '../src/simulate/index.js';
 
@@ -124,3 +124,36 @@ function joined({ bundle, tables }: ReturnType<typeof checkDay>): { bundle: type
   const pulls = bundle.pulls.map((pull) => ({ ...pull, logs: [{ file, device: 'ecu' }, ...pull.logs.slice(1)] }));
   return { bundle: { ...bundle, pulls }, tables: all };
 }
+
+describe('a cooler at steady load', () => {
+  const mean = (value: number, half = 0) => ({ value, low: value - half, high: value + half });
+
+  it('has the effectiveness and the heat of its means, and none where nothing is to be cooled', () => {
+    const found = steadyCooler(mean(120), mean(48), mean(20), mean(0.1), { temperatureK: 0, flowShare: 0 })!;
+    expect(found.effectiveness).toEqual({ value: 0.72, low: 0.72, high: 0.72 });
+    expect(found.heatW!.value).toBeCloseTo(0.1 * 1005 * 72, 6);
+    expect(steadyCooler(mean(120), mean(48), mean(20), null, { temperatureK: 0, flowShare: 0 })!.heatW).toBeNull();
+    expect(steadyCooler(mean(20), mean(20), mean(20), null, { temperatureK: 1, flowShare: 0 })).toBeNull();
+  });
+
+  it('holds the truth in 95 % where means scatter and sensors are off', () => {
+    const random = new Random(77);
+    const rounds = 2000;
+    let [share, heat] = [0, 0];
+    for (let i = 0; i < rounds; i += 1) {
+      const [inC, coldC, flow] = [random.between(80, 160), random.between(0, 40), random.between(0.04, 0.2)];
+      const outC = coldC + random.between(0.15, 0.5) * (inC - coldC);
+      // Half widths are those at 95 %: 1.96 standard deviations.
+      const read = (value: number, half: number, off: number) => mean(value + random.normal(half / 1.96) + random.normal(off / 1.96), half);
+      const found = steadyCooler(read(inC, 1.2, 1.5), read(outC, 0.8, 1.5), read(coldC, 0.3, 1.5), read(flow, 0.001, 0.03 * flow), {
+        temperatureK: 1.5,
+        flowShare: 0.03,
+      })!;
+      const truth = (inC - outC) / (inC - coldC);
+      if (found.effectiveness.low <= truth && truth <= found.effectiveness.high) share += 1;
+      const watt = flow * 1005 * (inC - outC);
+      if (found.heatW!.low <= watt && watt <= found.heatW!.high) heat += 1;
+    }
+    for (const held of [share, heat]) expect(Math.abs(held / rounds - 0.95)).toBeLessThan(0.015);
+  });
+});

@@ -16,6 +16,7 @@ import { deskLines, type DeskLine } from './desk-lines.js';
 import { linesFigure, relationFigure, relationsOf } from './desk-figure.js';
 import { useDesk } from './desk-store.js';
 import { deskTable } from './desk-table.js';
+import DeskBalance from './DeskBalance.vue';
 import DeskChecks from './DeskChecks.vue';
 import DeskChart from './DeskChart.vue';
 import DeskReadout from './DeskReadout.vue';
@@ -214,6 +215,7 @@ async function saveData(): Promise<void> {
         :against-unit="againstUnit"
       />
     </div>
+    <DeskBalance v-if="desk.axis === 'time' && desk.span" :samples="samples" :stretch="desk.span" />
     <DeskChecks />
   </ChartFrame>
   <FormulaDialog v-model:visible="writing" />
