@@ -186,7 +186,7 @@ export const assumptionSchema = z.object({
     z.object({
       key: z.enum(ASSUMPTION_KEYS),
       label: z.string(),
-      unit: z.enum(['%', '–', 'K', 'Pa', '°', 's']),
+      unit: z.enum(['%', '–', 'K', 'Pa', '°', 's', 'm/s']),
       value: z.number(),
       usual: z.number(),
     }),

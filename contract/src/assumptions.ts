@@ -73,6 +73,12 @@ export const ASSUMPTION_RANGES = {
   flowAccuracy: [0, 0.3],
   filling: [0.3, 1.5],
   fillingAccuracy: [0, 0.5],
+  roadMass: [0, 0.3],
+  roadDrag: [0, 0.6],
+  roadSlope: [0, 0.1],
+  roadWind: [0, 20],
+  roadTurning: [1, 1.5],
+  roadRolling: [0.003, 0.05],
 } as const satisfies Record<string, readonly [number, number]>;
 export type AssumptionKey = keyof typeof ASSUMPTION_RANGES;
 export const ASSUMPTION_KEYS = Object.keys(ASSUMPTION_RANGES) as [AssumptionKey, ...AssumptionKey[]];

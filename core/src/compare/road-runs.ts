@@ -3,25 +3,19 @@ import { moistAirDensity } from '../air/moist-air.js';
 import { interpolate } from '../numeric/interpolate.js';
 import { mean, pooledDifference } from '../numeric/means.js';
 import type { GearRun } from '../pull/gear-runs.js';
+import type { Assumptions } from '../judge/assumptions.js';
 import { wheelPower } from '../road/wheel-power.js';
 import type { AnalysedPull } from './analysed-pull.js';
 
-/** What is not known of a road: ± at 95 %, and the rotating mass and rolling that nobody has said. Assumptions. */
-export const ROAD_RULES = {
-  massShare: 0.03,
-  dragShare: 0.1,
-  grade: 0.01,
-  windMS: 2,
-  massFactor: 1.06,
-  rollingResistance: 0.012,
-  dragAreaM2: 0.65,
-};
+/** Drag area of a car that does not say its own, m². An assumption. */
+export const USUAL_DRAG_AREA_M2 = 0.65;
 
 type RoadFinding = Findings['road']['runs'][number];
 
 /** Runs on the road, gear by gear, with what they made at the wheels where the car's mass is known; and what two setups' runs have in common. */
 export function roadFindings(
   bundle: Bundle,
+  { road }: Assumptions,
   pulls: readonly AnalysedPull[],
   pairs: readonly (readonly [string, string])[],
 ): Findings['road'] {
@@ -30,7 +24,7 @@ export function roadFindings(
   // On rollers a pull is one run, and its power is measured.
   if (!isRoad && !pulls.some((entry) => entry.runs.length > 1)) return { runs: [], pairs: [] };
   return {
-    runs: runs.map(({ entry, run }) => findingOf(bundle, entry, run)),
+    runs: runs.map(({ entry, run }) => findingOf(bundle, road, entry, run)),
     pairs: pairs.flatMap(([reference, candidate]) => {
       const own = runs.filter(({ entry }) => entry.used && entry.pull.kind === 'measured');
       const gears = [...new Set(own.flatMap(({ run }) => (run.gear === null ? [] : [run.gear])))].sort((a, b) => a - b);
@@ -43,7 +37,7 @@ export function roadFindings(
   };
 }
 
-function findingOf(bundle: Bundle, entry: AnalysedPull, run: GearRun): RoadFinding {
+function findingOf(bundle: Bundle, road: Assumptions['road'], entry: AnalysedPull, run: GearRun): RoadFinding {
   const { startIntakeAirC, endIntakeAirC } = run;
   return {
     pull: entry.pull.id,
@@ -58,12 +52,12 @@ function findingOf(bundle: Bundle, entry: AnalysedPull, run: GearRun): RoadFindi
     riseK: startIntakeAirC === null || endIntakeAirC === null ? null : endIntakeAirC - startIntakeAirC,
     sparkAtTopDeg: run.sparkAtTopDeg,
     knockAtTopDeg: run.knockAtTopDeg,
-    wheelPower: powerOf(bundle, entry, run),
+    wheelPower: powerOf(bundle, road, entry, run),
   };
 }
 
 /** Mean power at the wheels over a run, kW, uniform over engine speed (formula k1), with what mass, drag, slope and wind leave open. */
-function powerOf({ vehicle }: Bundle, { air }: AnalysedPull, run: GearRun): RoadFinding['wheelPower'] {
+function powerOf({ vehicle }: Bundle, road: Assumptions['road'], { air }: AnalysedPull, run: GearRun): RoadFinding['wheelPower'] {
   if (!vehicle.massKg || !air) return null;
   const density = moistAirDensity(air);
   const places = [...run.gridRpm.keys()].filter((i) => run.speedMS[i]! > 0 && Number.isFinite(run.accelerationMS2[i]!));
@@ -75,9 +69,9 @@ function powerOf({ vehicle }: Bundle, { air }: AnalysedPull, run: GearRun): Road
           wheelPower(
             {
               massKg: vehicle.massKg! * (1 + (by.mass ?? 0)),
-              massFactor: ROAD_RULES.massFactor,
-              dragAreaM2: (vehicle.dragAreaM2 ?? ROAD_RULES.dragAreaM2) * (1 + (by.drag ?? 0)),
-              rollingResistance: ROAD_RULES.rollingResistance,
+              massFactor: road.massFactor,
+              dragAreaM2: (vehicle.dragAreaM2 ?? USUAL_DRAG_AREA_M2) * (1 + (by.drag ?? 0)),
+              rollingResistance: road.rollingResistance,
               airDensityKgM3: density,
               grade: by.grade ?? 0,
               headwindMPerS: by.wind ?? 0,
@@ -89,10 +83,10 @@ function powerOf({ vehicle }: Bundle, { air }: AnalysedPull, run: GearRun): Road
     ) / 1000;
   const value = meanKW();
   const half = Math.hypot(
-    meanKW({ mass: ROAD_RULES.massShare }) - value,
-    meanKW({ drag: ROAD_RULES.dragShare }) - value,
-    meanKW({ grade: ROAD_RULES.grade }) - value,
-    meanKW({ wind: ROAD_RULES.windMS }) - value,
+    meanKW({ mass: road.massShare }) - value,
+    meanKW({ drag: road.dragShare }) - value,
+    meanKW({ grade: road.slope }) - value,
+    meanKW({ wind: road.windMS }) - value,
   );
   return { meanKW: value, low: value - half, high: value + half };
 }

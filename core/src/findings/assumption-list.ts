@@ -5,7 +5,7 @@ import { LAMBDA_CURVE, MEASURED_RULES } from '../judge/confound-rules.js';
 import { CHECKS } from '../checks/index.js';
 import { RESPONSE_LEVEL } from '../compare/response.js';
 import { FADE_RULES } from '../compare/fade.js';
-import { ROAD_RULES } from '../compare/road-runs.js';
+import { USUAL_DRAG_AREA_M2 } from '../compare/road-runs.js';
 import { assumptionsFor, usualAssumptions } from '../compare/assumptions-for.js';
 import { OWN_START_RULES } from '../compare/own-start.js';
 import { COURSE_RPM } from '../compare/point-difference.js';
@@ -212,6 +212,12 @@ function priors(a: Assumptions): Told[] {
       what: 'Volumetric efficiency by which the flow is made of engine speed, displacement and the charge in the manifold (formula d1); it widens what rests on it.',
       keys: ['filling', 'fillingAccuracy'],
     },
+    {
+      name: 'power on the road',
+      value: `mass ± ${pct(a.road.massShare, 0)}, drag ± ${pct(a.road.dragShare, 0)}, slope ± ${pct(a.road.slope, 0)}, wind ± ${a.road.windMS} m/s`,
+      what: `What an estimate of wheel power from mass, drag and acceleration leaves open (formula k1); what turns counts as ${a.road.massFactor} of the mass, rolling resistance ${a.road.rollingResistance}, drag area ${USUAL_DRAG_AREA_M2} m² where the car does not say its own.`,
+      keys: ['roadMass', 'roadDrag', 'roadSlope', 'roadWind', 'roadTurning', 'roadRolling'],
+    },
   ];
 }
 
@@ -222,11 +228,6 @@ function thresholds(): Told[] {
       name: 'withheld by size',
       value: pct(MEASURED_RULES.withholdingShare, 0),
       what: 'Share of the answer that a measured difference may explain before the verdict is withheld.',
-    },
-    {
-      name: 'power on the road',
-      value: `mass ± ${pct(ROAD_RULES.massShare, 0)}, drag ± ${pct(ROAD_RULES.dragShare, 0)}, slope ± ${pct(ROAD_RULES.grade, 0)}, wind ± ${ROAD_RULES.windMS} m/s`,
-      what: `What an estimate of wheel power from mass, drag and acceleration leaves open (formula k1); what turns counts as ${ROAD_RULES.massFactor} of the mass, rolling resistance ${ROAD_RULES.rollingResistance}, drag area ${ROAD_RULES.dragAreaM2} m² where the car does not say its own.`,
     },
     {
       name: 'a series that fades',

@@ -50,6 +50,7 @@ export function findingsOf(bundle: Bundle, measured: readonly MeasuredPull[], ev
     chargeCooling: chargeCooling(bundle, judge.assumptions, pulls, setups, band),
     road: roadFindings(
       bundle,
+      judge.assumptions,
       pulls,
       pairs.map(([reference, candidate]) => [reference.id, candidate.id]),
     ),

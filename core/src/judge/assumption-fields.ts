@@ -5,7 +5,7 @@ import type { Assumptions, IgnitionWitnessBelief, PressureWitnessBelief } from '
 interface AssumptionField {
   label: string;
   /** Shown as per cent, as the plain number that it is, or as a difference of temperatures or a pressure. */
-  unit: '%' | '–' | 'K' | 'Pa' | '°' | 's';
+  unit: '%' | '–' | 'K' | 'Pa' | '°' | 's' | 'm/s';
   of(assumptions: Assumptions): number;
   put(assumptions: Assumptions, value: number): void;
 }
@@ -52,6 +52,13 @@ const badPull = (name: 'chance' | 'size' | 'sd' | 'lowShare', label: string): As
   unit: '%',
   of: (a) => a.badPull[name],
   put: (a, value) => (a.badPull[name] = value),
+});
+
+const road = (name: keyof Assumptions['road'], unit: AssumptionField['unit'], label: string): AssumptionField => ({
+  label,
+  unit,
+  of: (a) => a.road[name],
+  put: (a, value) => (a.road[name] = value),
 });
 
 type PlainName = 'noise' | 'noiseSpread' | 'driftPerHour' | 'walkPerRootHour' | 'dayToDay' | 'setupEffectSd';
@@ -178,6 +185,12 @@ export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
   flowAccuracy: sensor('flowShare', '%', 'Accuracy of an air meter'),
   filling: sensor('filling', '–', 'Volumetric efficiency where no meter is'),
   fillingAccuracy: sensor('fillingShare', '%', 'How well it is known'),
+  roadMass: road('massShare', '%', 'How well the car’s mass is known'),
+  roadDrag: road('dragShare', '%', 'How well its drag area is known'),
+  roadSlope: road('slope', '%', 'Slope of the road that was not seen'),
+  roadWind: road('windMS', 'm/s', 'Wind that was not seen'),
+  roadTurning: road('massFactor', '–', 'Mass with what turns, as a factor'),
+  roadRolling: road('rollingResistance', '–', 'Rolling resistance'),
 };
 
 /** Puts what was changed by hand into assumptions; the given ones are changed. */

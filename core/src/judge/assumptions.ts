@@ -81,6 +81,8 @@ export interface Assumptions {
    * engine draws in so much of the charge in its manifold (volumetric efficiency), known to a share of itself.
    */
   sensors: { temperatureK: number; dropPa: number; pressurePa: number; flowShare: number; filling: number; fillingShare: number };
+  /** What is not known of a road, ± at 95 %: shares of mass and drag, slope, wind; what turns as a factor on the mass, and rolling resistance. */
+  road: { massShare: number; dragShare: number; slope: number; windMS: number; massFactor: number; rollingResistance: number };
 }
 
 /** Beliefs for a quantity that is judged without stories, witnesses and bad pulls; in its own unit. */
@@ -137,6 +139,7 @@ const COMMON = {
     dayToDay: 0.01,
   },
   sensors: { temperatureK: 1, dropPa: 50, pressurePa: 1000, flowShare: 0.02, filling: 0.92, fillingShare: 0.12 },
+  road: { massShare: 0.03, dragShare: 0.1, slope: 0.01, windMS: 2, massFactor: 1.06, rollingResistance: 0.012 },
 } as const;
 
 /** Defaults for the power questions, by kind of engine. */

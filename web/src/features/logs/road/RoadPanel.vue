@@ -101,7 +101,7 @@ function save(): void {
           <th class="number">Knock retard</th>
           <th v-if="hasPower" class="number">
             <Term
-              what="Estimated from mass, drag, rolling and acceleration (formula k1), mean over the run’s engine speeds: ± 3 % of mass, ± 10 % of drag, a slope of ± 1 % and ± 2 m/s of wind are in the interval. It is no measurement."
+              what="Estimated from mass, drag, rolling and acceleration (formula k1), mean over the run’s engine speeds: what is not known of mass, drag, slope and wind (the assumptions on Verdict) is in the interval. It is no measurement."
               >Wheel power, {{ show.units.power }}, estimated</Term
             >
           </th>
