@@ -19,6 +19,7 @@ const SHOTS: { name: string; programme: number; path: string; theme: 'light' | '
   { name: 'logs-heat', programme: 0, path: 'logs?pull=p06', theme: 'light', to: 'heat' },
   { name: 'logs-step-dark', programme: 4, path: 'logs?pull=p05', theme: 'dark', to: 'restriction' },
   { name: 'logs-road', programme: 5, path: 'logs?pull=p02', theme: 'light', to: 'Road' },
+  { name: 'logs-laps-dark', programme: 5, path: 'logs?pull=p13', theme: 'dark', to: 'Drives' },
   { name: 'logs-dark', programme: 1, path: 'logs?pull=p20&device=ecu', theme: 'dark' },
   { name: 'verdict', programme: 0, path: 'verdict?pull=p06', theme: 'light' },
   { name: 'verdict-withheld-dark', programme: 2, path: 'verdict', theme: 'dark' },
