@@ -139,8 +139,9 @@ test('a long run says what drifts over its distance', async ({ page }) => {
   const { findings } = await viewOf(page, await programmeId(page, TITLES.airfield));
   const drive = findings.drives.drives.find(({ pull }) => pull === 'p15')!;
   const trim = drive.courses.find(({ quantity }) => quantity === 'longTermTrim')!.perHundredKm!;
+  const driven = (value: number | null) => `+${((value! * drive.distanceM!) / 100_000).toFixed(2)}`;
   const row = drives.getByRole('row', { name: /Long-term fuel trim/ });
-  await expect(row).toContainText(`+${trim.value.toFixed(2)} (+${trim.low!.toFixed(2)} to +${trim.high!.toFixed(2)})`);
+  await expect(row).toContainText(`${driven(trim.value)} (${driven(trim.low)} to ${driven(trim.high)})`);
   await expect(row).toContainText('goes up');
   await expect(drives).toContainText('That leaves no whole lap');
 });

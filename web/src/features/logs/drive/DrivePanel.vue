@@ -102,7 +102,9 @@ const courses = computed(() =>
     const digits = quantity === 'lambda' ? 3 : 2;
     const own = (value: number) =>
       isTemperature ? (aboveAmbient ? plain(show.value.differenceOf(value), 1) : show.value.temperature(value)) : plain(value, digits);
-    const drift = (value: number) => withSign(isTemperature ? show.value.differenceOf(value) : value, digits);
+    // Said over what was driven: a warm-up of 20 km is no drift over a hundred.
+    const driven = (drive.value.distanceM ?? 0) / 100_000;
+    const drift = (value: number) => withSign(driven * (isTemperature ? show.value.differenceOf(value) : value), digits);
     const range = (low: number | null, high: number | null, text: (value: number) => string) =>
       low === null || high === null ? '' : ` (${text(low)} to ${text(high)})`;
     return {
@@ -194,24 +196,26 @@ const courses = computed(() =>
       <p v-if="rows.some(({ counts }) => !counts)" class="small muted">
         Slow: over {{ DRIVE_RULES.slowLap }} times the drive’s usual lap, shown and not compared.
       </p>
-      <table v-if="courses.length > 0" class="dense small figures">
-        <thead>
-          <tr>
-            <th>Over the distance</th>
-            <th class="number">Mean (95 %)</th>
-            <th class="number">Drift over 100 km (95 %)</th>
-            <th>Drift</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="row in courses" :key="row.quantity">
-            <td>{{ row.words }}</td>
-            <td class="number">{{ row.mean }}</td>
-            <td class="number">{{ row.drift }}</td>
-            <td>{{ row.says }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <div v-if="courses.length > 0" class="laps figures" tabindex="0" role="region" aria-label="Over the distance">
+        <table class="dense small">
+          <thead>
+            <tr>
+              <th>Over the distance</th>
+              <th class="number">Mean (95 %)</th>
+              <th class="number">Drift over these {{ plain((drive.distanceM ?? 0) / 1000, 0) }} km (95 %)</th>
+              <th>Drift</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="row in courses" :key="row.quantity">
+              <td>{{ row.words }}</td>
+              <td class="number">{{ row.mean }}</td>
+              <td class="number">{{ row.drift }}</td>
+              <td>{{ row.says }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p v-if="courses.length > 0" class="small muted">
         Fault codes are a question of their own, with what was read:
         <RouterLink :to="{ name: 'question', params: { id: programme.view!.id } }">Question</RouterLink>.
