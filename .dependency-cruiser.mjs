@@ -32,7 +32,7 @@ const CORE = [
 const SERVER = [
   ['cli'],
   ['http'],
-  ['access'],
+  ['access', 'print'],
   ['work'],
   ['day'],
   ['staging'],

@@ -1,4 +1,6 @@
+import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { formatterFor, headlineOf } from '@gezeit/core';
 import type { Page } from '@playwright/test';
 import { chooseByKey, expect, openStep, programmeId, settled, test, TITLES, viewOf } from './support.js';
 
@@ -115,7 +117,7 @@ test('printed: the paper alone, on either size, in the dark theme too; as a file
   await expect(paper(page)).toBeVisible();
   await page.getByRole('button', { name: 'Switch to the dark theme' }).click();
   await page.emulateMedia({ media: 'print' });
-  for (const name of ['Fix these answers', 'Print or PDF', 'Save the sheet as one HTML file'])
+  for (const name of ['Fix these answers', 'Print', 'Save the sheet as PDF', 'Save the sheet as one HTML file'])
     await expect(page.getByRole('button', { name })).toBeHidden();
   await expect(page.getByRole('banner')).toBeHidden();
   const colours = await paper(page).evaluate((element) => {
@@ -181,4 +183,54 @@ test('the public version: no inside data, not for publication until it is fixed'
   const { name, text } = await saved(page, 'Save the sheet as one HTML file');
   expect(name).toBe('public-B-fixed-1.html');
   expect(text).toContain('On the road: not measured.');
+});
+
+/** The numbers of a text, as they are printed. */
+const numbersOf = (text: string): string[] => text.match(/[+−]?\d+(?:[.,]\d+)*/g) ?? [];
+
+test('the PDF of every demo programme holds what its findings say, to the printed digit, in one to three pages with its fonts', async ({
+  page,
+}) => {
+  test.setTimeout(180_000);
+  for (const title of Object.values(TITLES)) {
+    const view = await viewOf(page, await programmeId(page, title));
+    // Nothing is driven yet: there is no sheet.
+    if (view.bundle.pulls.length === 0) continue;
+    await openStep(page, title, 'sheet');
+    await expect(paper(page)).toBeVisible({ timeout: 30_000 });
+    await expect(page.locator('main [aria-busy="true"]')).toHaveCount(0);
+    const begun = performance.now();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save the sheet as PDF' }).click(),
+    ]);
+    const file = (await download.path())!;
+    test.info().annotations.push({ type: 'made in', description: `${title}: ${Math.round(performance.now() - begun)} ms` });
+    expect(download.suggestedFilename()).toMatch(/^sheet-\w+-not-fixed\.pdf$/);
+    const pdf = readFileSync(file);
+    const pages = pdf.toString('latin1').match(/\/MediaBox \[0 0 /g) ?? [];
+    expect(pages.length, title).toBeGreaterThanOrEqual(1);
+    expect(pages.length, title).toBeLessThanOrEqual(3);
+    expect(pdf.toString('latin1')).toContain('/FontFile');
+    expect(pdf.length).toBeLessThan(2_000_000);
+    const { status, stdout } = spawnSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
+    // Nothing here can read a PDF: said, and the rest holds.
+    if (status !== 0) {
+      test.info().annotations.push({ type: 'skipped', description: 'pdftotext is not installed' });
+      continue;
+    }
+    const printed = new Set(numbersOf(stdout));
+    const [comparison] = view.findings.comparisons;
+    const words = formatterFor();
+    for (const answer of comparison!.answers) {
+      const { before, figure, after } = headlineOf(answer, words);
+      for (const number of numbersOf(before + figure + after))
+        expect([...printed], `${title}: ${number} of ${answer.question}`).toContain(number);
+    }
+    // What stands on the screen stands in print.
+    const shown = numbersOf(await paper(page).innerText());
+    const missing = [...new Set(shown)].filter((number) => !printed.has(number));
+    expect(missing.length, `${title}: ${missing.join(' ')}`).toBeLessThan(0.03 * new Set(shown).size);
+    for (const button of ['Fix these answers', 'Take away', 'Check again']) expect(stdout).not.toContain(button);
+  }
 });

@@ -131,6 +131,7 @@ export {
 } from './words/verdict-words.js';
 export { channelWord } from './words/labels.js';
 export { say, withWords } from './words/say.js';
+export { withAnswerWords } from './words/say-answers.js';
 export { headlineOf } from './words/headline.js';
 export { gateTargetText, gateUnitText, gateValueText, isByEye, minutesText, passedText, stopText } from './words/rule-words.js';
 export { gateListText, nextSteps, reasonOf, titleOf, trendText, waitText } from './words/day-words.js';

@@ -1,5 +1,5 @@
-/** Saves a text as a file. */
-export function saveText(fileName: string, type: string, text: string): void {
+/** Saves a text, or what else a file can hold, as a file. */
+export function saveText(fileName: string, type: string, text: string | ArrayBuffer): void {
   const url = URL.createObjectURL(new Blob([text], { type }));
   const link = document.createElement('a');
   link.href = url;

@@ -8,16 +8,36 @@ import {
   sheetSourceSchema,
 } from '@gezeit/contract';
 import type { SheetSource } from '@gezeit/contract';
-import { claimFromText, differingFigures } from '@gezeit/core';
+import type { IncomingMessage } from 'node:http';
+import { claimFromText, differingFigures, GezeitError } from '@gezeit/core';
 import { z } from 'zod';
 import { analysedState, curvesOfState, findingsToGive } from '../../analysis/analysis.js';
 import { loadState, type ProgrammeState } from '../../analysis/programme-state.js';
 import { fixedFrom, fixedOf, keepFixed } from '../../analysis/fixed-findings.js';
 import { nextFixedKey, removeFixed } from '../../store/fixed-findings.js';
+import { printPdf } from '../../print/print-pdf.js';
 import { programmeChanged } from '../programme-view.js';
 import { idParams, route, type Services } from '../route.js';
 
 const keyParams = idParams.extend({ key: z.string().min(1).max(80) });
+
+/** A sheet with its fonts is a few hundred kB. */
+const MOST_HTML_BYTES = 4_000_000;
+
+/** The page that was sent, as a text. @throws GezeitError `no-page`, `page-too-large`. */
+async function pageOf(request: IncomingMessage): Promise<string> {
+  const chunks: Buffer[] = [];
+  let bytes = 0;
+  for await (const chunk of request as AsyncIterable<Buffer>) {
+    bytes += chunk.length;
+    if (bytes <= MOST_HTML_BYTES) chunks.push(chunk);
+  }
+  if (bytes > MOST_HTML_BYTES)
+    throw new GezeitError('page-too-large', 'The page is larger than 4 MB.', 'Use Print: your browser makes the PDF.');
+  const html = Buffer.concat(chunks).toString('utf8');
+  if (html.trim() === '') throw new GezeitError('no-page', 'No page was sent.', 'Send the HTML of the page as the body, as text/html.');
+  return html;
+}
 
 /** What a sheet is made from now, with what every answer rests on. */
 async function sourceOf(services: Services, state: ProgrammeState): Promise<SheetSource> {
@@ -31,6 +51,13 @@ async function sourceOf(services: Services, state: ProgrammeState): Promise<Shee
 }
 
 export const sheetRoutes = [
+  route({
+    method: 'post',
+    path: '/api/pdf',
+    summary: 'A page that stands by itself (the body is HTML) as PDF, by the Chromium of this machine. Nothing is kept of it.',
+    answer: 'application/pdf',
+    handle: async ({ request }) => ({ type: 'application/pdf', body: await printPdf(await pageOf(request)) }),
+  }),
   route({
     method: 'get',
     path: '/api/programmes/:id/claim',

@@ -14,7 +14,7 @@ import { useNewProgramme } from '../../model/new-programme-store.js';
 import BoardChart from './BoardChart.vue';
 import BoardFigures from './BoardFigures.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { QUESTION_LABELS, withWords } from '@gezeit/core';
+import { QUESTION_LABELS, withAnswerWords } from '@gezeit/core';
 
 /** The board: every programme's present answer on one common scale. */
 const importing = useImport();
@@ -25,7 +25,7 @@ const all = shallowRef<BoardEntry[] | null>(null);
 const show = useShow();
 const programmes = computed(() => {
   const shown = all.value?.filter(({ archived }) => showArchived.value || !archived);
-  return shown ? withWords(shown, show.value.words) : null;
+  return shown ? withAnswerWords(shown, show.value.words) : null;
 });
 const archivedCount = computed(() => all.value?.filter(({ archived }) => archived).length ?? 0);
 const failure = shallowRef<ApiFailure | null>(null);

@@ -245,6 +245,9 @@ tbody tr:hover {
 tr.selected {
   background: var(--green-soft);
 }
+tr.selected .muted {
+  color: var(--ink);
+}
 tr.out td.number {
   color: var(--muted);
 }

@@ -28,10 +28,9 @@ async function fontsOf(rules: readonly CSSRule[]): Promise<string[]> {
 
 /** The rules that anything of an element is drawn by. */
 function rulesFor(element: Element, rules: readonly CSSRule[]): string[] {
-  const all = [element, ...element.querySelectorAll('*')];
   const matches = (selector: string) => {
     try {
-      return all.some((one) => one.matches(selector));
+      return element.matches(selector) || element.querySelector(selector) !== null;
     } catch {
       return false;
     }
@@ -50,10 +49,10 @@ function rulesFor(element: Element, rules: readonly CSSRule[]): string[] {
 
 const AS_TEXT: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;' };
 
-/** A part of the page as one file that stands by itself: its styles and font within, and no script. */
-export async function standaloneHtml(element: Element, title: string): Promise<string> {
+/** A part of the page as one file that stands by itself: its styles and font within, and no script. `pageRule`: the paper it is printed on. */
+export async function standaloneHtml(element: Element, title: string, pageRule = ''): Promise<string> {
   const rules = [...document.styleSheets].flatMap((sheet) => [...sheet.cssRules]);
-  const styles = [...(await fontsOf(rules)), ...rulesFor(element, rules), 'body { margin: 0; background: #fff; }'];
+  const styles = [...(await fontsOf(rules)), ...rulesFor(element, rules), 'body { margin: 0; background: #fff; }', pageRule];
   const name = title.replace(/[&<>]/g, (letter) => AS_TEXT[letter]!);
   return `<!doctype html>
 <html lang="en" data-theme="light">

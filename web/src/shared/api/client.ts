@@ -213,5 +213,5 @@ export const api = {
   chooseImport: (id: string, choice: 'version' | 'copy'): Promise<ImportState> =>
     change('POST', `/api/imports/${id}/choice`, (of) => of.importStateSchema, { choice }),
   cancelImport: (id: string): Promise<ImportState> => change('DELETE', `/api/imports/${id}`, (of) => of.importStateSchema),
-  bytes: async (path: string, signal?: AbortSignal): Promise<ArrayBuffer> => (await send(path, { signal })).arrayBuffer(),
+  bytes: async (path: string, init?: RequestInit): Promise<ArrayBuffer> => (await send(path, init)).arrayBuffer(),
 };

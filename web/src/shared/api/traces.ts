@@ -16,7 +16,7 @@ export async function fetchTraces(
   span: readonly [number, number] | null = null,
 ): Promise<Map<string, TraceSamples>> {
   const path = `/api/logs/${logId}/traces?columns=${columns.join(',')}${points === 'whole' ? '&whole=true' : `&points=${points}`}${span ? `&fromS=${span[0]}&toS=${span[1]}` : ''}`;
-  const [bytes, { traceHeaderSchema }] = await Promise.all([api.bytes(path, signal), answerSchemas()]);
+  const [bytes, { traceHeaderSchema }] = await Promise.all([api.bytes(path, { signal }), answerSchemas()]);
   const headerLength = new DataView(bytes).getUint32(0, true);
   const header = traceHeaderSchema.parse(JSON.parse(new TextDecoder().decode(new Uint8Array(bytes, 4, headerLength))));
   const traces = new Map<string, TraceSamples>();
