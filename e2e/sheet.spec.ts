@@ -160,7 +160,9 @@ test('printed: the paper alone, on either size, in the dark theme too; as a file
   await alone.waitForLoadState('networkidle');
   expect(asked).toEqual([]);
   expect(await paper(alone).locator('.answer').textContent()).toBe(await paper(page).locator('.answer').textContent());
-  expect(await alone.evaluate(() => document.fonts.check("14px 'Atkinson Hyperlegible Next Variable'"))).toBe(true);
+  // Asking whether a font can be used says yes of one that is not there: what was loaded is asked.
+  const loaded = () => alone.evaluate(() => [...document.fonts].filter(({ status }) => status === 'loaded').map(({ family }) => family));
+  await expect.poll(async () => (await loaded()).join()).toContain('Atkinson Hyperlegible Next Variable');
   const findings = JSON.parse((await saved(page, 'Save its findings as JSON')).text) as { format: string };
   expect(findings.format).toBe('gezeit-findings');
   expect((await saved(page, 'Save its answers as CSV')).text).toMatch(/^question,answer,estimate,low,high,unit\n/);
@@ -211,7 +213,9 @@ test('the PDF of every demo programme holds what its findings say, to the printe
     const pages = pdf.toString('latin1').match(/\/MediaBox \[0 0 /g) ?? [];
     expect(pages.length, title).toBeGreaterThanOrEqual(1);
     expect(pages.length, title).toBeLessThanOrEqual(3);
-    expect(pdf.toString('latin1')).toContain('/FontFile');
+    // The pages’ font varies in weight: its letters are embedded as drawings; what stands in for a rare sign is embedded too.
+    expect(pdf.toString('latin1')).toContain('/Type3');
+    expect(pdf.toString('latin1')).not.toMatch(/\/BaseFont \/(?!\w+\+)/);
     expect(pdf.length).toBeLessThan(2_000_000);
     const { status, stdout } = spawnSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' });
     // Nothing here can read a PDF: said, and the rest holds.

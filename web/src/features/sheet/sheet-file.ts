@@ -11,11 +11,15 @@ async function asDataAddress(address: string): Promise<string> {
 
 const isFontFace = (rule: CSSRule): rule is CSSFontFaceRule => rule instanceof CSSFontFaceRule;
 
+/** Whether a part of a font holds the plain letters: one without a range holds all. Letters of other alphabets come from the reader's own fonts. */
+const isOfPlainLetters = (rule: CSSFontFaceRule): boolean => {
+  const range = rule.style.getPropertyValue('unicode-range');
+  return range === '' || /U\+0+-/i.test(range);
+};
+
 /** The font of the pages, its files within; the icons' font is not needed on paper. */
 async function fontsOf(rules: readonly CSSRule[]): Promise<string[]> {
-  const used = rules
-    .filter(isFontFace)
-    .filter((rule) => !/primeicons/i.test(rule.cssText) && !/U\+0*1[0-9A-F]{2}(-|,)/i.test(rule.style.getPropertyValue('unicode-range')));
+  const used = rules.filter(isFontFace).filter((rule) => !/primeicons/i.test(rule.cssText) && isOfPlainLetters(rule));
   return Promise.all(
     used.map(async (rule) => {
       const base = rule.parentStyleSheet?.href ?? document.baseURI;
