@@ -187,6 +187,44 @@ test('the public version: no inside data, not for publication until it is fixed'
   expect(text).toContain('On the road: not measured.');
 });
 
+test('all setups stand beside each other by all that was asked and measured, with what the bench found, and leave as a PDF too', async ({
+  page,
+}) => {
+  await openStep(page, TITLES.trumpets, 'sheet');
+  await chooseByKey(page, 'For whom', 'setups beside each other');
+  const beside = page.getByRole('article', { name: 'Setups beside each other' });
+  const { findings } = await viewOf(page, await programmeId(page, TITLES.trumpets));
+  const row = beside.getByRole('row', { name: /^Gain/ });
+  await expect(row.getByRole('cell')).toHaveCount(findings.comparisons.length + 1);
+  await expect(row.getByRole('cell').first()).toHaveText('reference');
+  for (const [i, comparison] of findings.comparisons.entries()) {
+    const { figure } = headlineOf(comparison.answers[0]!, formatterFor());
+    await expect(row.getByRole('cell').nth(i + 1)).toContainText(figure);
+  }
+  await expect(page.getByRole('combobox', { name: 'Which setup' })).toBeHidden();
+  // A withheld figure is not shown, whatever stands beside it.
+  await openStep(page, TITLES.cooler, 'sheet', '?version=beside');
+  const withheld = (await viewOf(page, await programmeId(page, TITLES.cooler))).findings.comparisons[0]!.answers.find(
+    ({ answer }) => answer === 'withheld',
+  )!;
+  expect(withheld.estimate).not.toBeNull();
+  await expect(beside.getByRole('row', { name: /^Gain/ }).getByRole('cell').nth(1)).toHaveText('withheld');
+  await openStep(page, TITLES.airbox, 'sheet', '?version=beside');
+  await expect(beside).toContainText('Found on the bench');
+  await expect(beside).toContainText('sealed duct passes 23.3 % more than stock duct');
+  await expect(beside.getByRole('row', { name: /^Drop over the filter/ })).toContainText('at 154 g/s');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the sheet as PDF' }).press('Enter'),
+  ]);
+  expect(download.suggestedFilename()).toBe('beside-not-fixed.pdf');
+  expect(
+    readFileSync((await download.path())!)
+      .toString('latin1')
+      .match(/\/MediaBox/g),
+  ).toHaveLength(1);
+});
+
 /** The numbers of a text, as they are printed. */
 const numbersOf = (text: string): string[] => text.match(/[+−]?\d+(?:[.,]\d+)*/g) ?? [];
 

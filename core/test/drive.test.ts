@@ -3,7 +3,7 @@ import { stagedKey, type Bundle, type Pull } from '@gezeit/contract';
 import { recordDrive, tableOf, writeLog, type DriveSpec } from '../src/simulate/index.js';
 import { analyse, keptPulls, readLog, type LogTable } from '../src/index.js';
 import { cutByChannel, cutByLine } from '../src/pull/lap-cut.js';
-import { lineAcross, placeOf, planeAt } from '../src/pull/plane.js';
+import { lineAcross, placeOf, planeAt } from '../src/road/plane.js';
 import type { Trace } from '../src/pull/traces.js';
 
 const SPEC: DriveSpec = {

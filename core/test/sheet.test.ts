@@ -11,7 +11,10 @@ import {
   PLAIN_FORMATTER,
   publicVersionOf,
   QUESTION_LABELS,
+  answerWord,
+  headlineOf,
   sheetOf,
+  sideBySideOf,
   tideOf,
   withWords,
   type Sheet,
@@ -57,6 +60,28 @@ const textsOf = (sheet: Sheet): string[] => [
 const percentages = (text: string) => [...text.matchAll(/[+−]\d+\.\d(?=\s?%)/g)].map(([figure]) => figure);
 
 describe.each(DAYS)('the sheet of %s', (name, make) => {
+  it('beside the other setups says the same figures as the findings, and shows none that is withheld', () => {
+    const { bundle, findings } = source(name, make);
+    const page = sideBySideOf(bundle, findings, [], PLAIN_FORMATTER);
+    expect(page.setups.map(({ id }) => id).sort()).toEqual(
+      [...new Set(findings.comparisons.flatMap(({ reference, candidate }) => [reference, candidate]))].sort(),
+    );
+    expect(page.setups[0]!.reference).toBe(true);
+    for (const { cells } of page.rows) expect(cells).toHaveLength(page.setups.length);
+    for (const { candidate, answers } of findings.comparisons)
+      answers.forEach((answer, i) => {
+        const { text, range } = page.rows[i]!.cells[page.setups.findIndex(({ id }) => id === candidate)]!;
+        if (answer.answer === 'withheld') expect(`${text}${range}`).not.toMatch(/\d/);
+        else expect(text).toBe(headlineOf(answer, PLAIN_FORMATTER).figure || answerWord(answer.kind, answer.answer, false));
+      });
+    for (const { setup, section, dropKPa } of findings.restriction) {
+      const row = page.rows.find(({ label }) => label === `Drop over the ${section}`);
+      const at = page.setups.findIndex(({ id }) => id === setup);
+      if (at >= 0) expect(row!.cells[at]!.text).toContain(PLAIN_FORMATTER.pressure(1000 * dropKPa));
+    }
+    expect(new Set(page.rows.map(({ label }) => label)).size).toBe(page.rows.length);
+  });
+
   it('says what its findings say, to the printed digit, and nothing that cannot be read', () => {
     const given = source(name, make);
     for (const comparison of given.findings.comparisons) {

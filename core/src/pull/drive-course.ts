@@ -5,7 +5,7 @@ import { mean, median } from '../numeric/means.js';
 import { relationOf } from '../traces/relation.js';
 import { stretchOf } from '../traces/stretch.js';
 import { cutByChannel, cutByLine } from './lap-cut.js';
-import { moved, planeAt } from './plane.js';
+import { moved, planeAt } from '../road/plane.js';
 import type { LogTables } from './sweep-assignment.js';
 import { samplesBetween, traceOf, type Trace } from './traces.js';
 

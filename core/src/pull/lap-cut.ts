@@ -1,5 +1,5 @@
 import type { LapLine } from '@gezeit/contract';
-import { moved, planeAt } from './plane.js';
+import { moved, planeAt } from '../road/plane.js';
 import type { Trace } from './traces.js';
 
 /** Crossings of one line closer together than this are one, s. An assumption. */

@@ -1,5 +1,5 @@
 import type { LapLine } from '@gezeit/contract';
-import { placeOf } from '../pull/plane.js';
+import { placeOf } from '../road/plane.js';
 import { fromSi } from '../units/units.js';
 import type { DeviceRecord, WrittenChannel } from './devices.js';
 import { Random } from './random.js';

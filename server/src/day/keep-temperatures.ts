@@ -6,7 +6,7 @@ import { changeBody } from '../store/parts.js';
 const STEP_MS = 20_000;
 
 /** What the devices streamed of a day's temperatures, thinned; null where they streamed none. */
-export function temperaturesOf(course: LiveHistory): DayTemperatures | null {
+function temperaturesOf(course: LiveHistory): DayTemperatures | null {
   const [intakeAir, coolant, ambient] = [course['intakeAirTemperature'], course['coolantTemperature'], course['ambientTemperature']];
   const slots = new Set([intakeAir, coolant].flatMap((series) => (series?.atMs ?? []).map((at) => Math.floor(at / STEP_MS))));
   if (slots.size === 0) return null;

@@ -19,6 +19,7 @@ import FixDialog from './FixDialog.vue';
 import { standaloneHtml } from './sheet-file.js';
 import PublicPaper from './PublicPaper.vue';
 import SheetPaper from './SheetPaper.vue';
+import SideBySidePaper from './SideBySidePaper.vue';
 
 /** What leaves the house: the validation sheet as it prints, of the answers as they are or as they were fixed. */
 const programme = useProgramme();
@@ -34,7 +35,9 @@ const fixing = ref(false);
 const sheetBox = useTemplateRef<HTMLElement>('sheetBox');
 let asking: AbortController | null = null;
 
-const KINDS = { validation: 'validation sheet', public: 'public short version' };
+const KINDS = { validation: 'validation sheet', beside: 'setups beside each other', public: 'public short version' };
+const PAPER_OF = { validation: SheetPaper, beside: SideBySidePaper, public: PublicPaper };
+const FILE_OF = { validation: 'sheet', beside: 'beside', public: 'public' };
 const PAPERS = { A4: 'A4', letter: 'Letter' };
 const NOW = 'now';
 const view = computed(() => programme.view!);
@@ -44,8 +47,8 @@ const paper = computed({
   set: (paper: string) => void router.replace({ query: { ...route.query, paper } }),
 });
 const kind = computed({
-  get: () => (route.query['version'] === 'public' ? 'public' : 'validation'),
-  set: (version: string) => void router.replace({ query: { ...route.query, version: version === 'public' ? version : undefined } }),
+  get: () => (route.query['version'] === 'public' || route.query['version'] === 'beside' ? route.query['version'] : 'validation'),
+  set: (version: string) => void router.replace({ query: { ...route.query, version: version === 'validation' ? undefined : version } }),
 });
 const chosen = computed({
   get: () => (typeof route.query['fixed'] === 'string' ? route.query['fixed'] : NOW),
@@ -73,7 +76,8 @@ const candidate = computed(() => {
 /** What has changed since, as it is known by now. */
 const entry = computed(() => view.value.fixed.find(({ id }) => id === shownFixed.value?.id) ?? shownFixed.value);
 const fileName = computed(
-  () => `${kind.value === 'public' ? 'public' : 'sheet'}-${candidate.value ?? ''}${entry.value ? `-${entry.value.id}` : '-not-fixed'}`,
+  () =>
+    `${FILE_OF[kind.value]}${kind.value === 'beside' ? '' : `-${candidate.value ?? ''}`}${entry.value ? `-${entry.value.id}` : '-not-fixed'}`,
 );
 
 async function read(): Promise<void> {
@@ -138,7 +142,7 @@ async function saveHtml(): Promise<void> {
   saveText(
     `${fileName.value}.html`,
     'text/html',
-    await standaloneHtml(sheet, `${view.value.bundle.programme.title}: ${KINDS[kind.value as keyof typeof KINDS]}`),
+    await standaloneHtml(sheet, `${view.value.bundle.programme.title}: ${KINDS[kind.value]}`),
   );
 }
 function saveFindings(): void {
@@ -190,7 +194,7 @@ const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm
     <div class="tools" role="group" aria-label="What is shown, and how it leaves">
       <ChoiceInput v-model="chosen" :choices="choices" label="Which state of the answers" />
       <ChoiceInput
-        v-if="Object.keys(candidates).length > 1"
+        v-if="Object.keys(candidates).length > 1 && kind !== 'beside'"
         :model-value="candidate"
         :choices="candidates"
         label="Which setup"
@@ -254,13 +258,7 @@ const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm
     </div>
     <ClaimChecker v-if="candidate && !shownFixed" :candidate="candidate" />
     <div ref="sheetBox" class="board">
-      <component
-        :is="kind === 'public' ? PublicPaper : SheetPaper"
-        v-if="source && candidate"
-        :source="source"
-        :candidate="candidate"
-        :fixed="entry"
-      />
+      <component :is="PAPER_OF[kind]" v-if="source && candidate" :source="source" :candidate="candidate" :fixed="entry" />
       <p v-else-if="source" class="muted">Nothing is compared: there is no sheet yet.</p>
       <template v-else>
         <h1 class="visually-hidden">Sheet</h1>

@@ -1,0 +1,137 @@
+<script setup lang="ts">
+import type { FixedEntry, SheetSource } from '@gezeit/contract';
+import { sideBySideOf, withWords } from '@gezeit/core';
+import { computed } from 'vue';
+import { useProgramme } from '../../model/programme-store.js';
+import { useShow } from '../../shared/units/use-show.js';
+
+/** Every setup beside the others by all that was asked or measured, and below it what the bench found. */
+const props = defineProps<{ source: SheetSource; candidate: string; fixed: FixedEntry | null }>();
+const programme = useProgramme();
+const show = useShow();
+// The bench's findings are as they stand: only answers are fixed, and the paper says so.
+const page = computed(() =>
+  sideBySideOf(props.source.bundle, withWords(props.source.findings, show.value.words), programme.view!.evidence, show.value.words),
+);
+const title = computed(() => props.source.bundle.programme.title);
+const car = computed(() => props.source.bundle.vehicle.name);
+const nameOf = (setup: string) => props.source.bundle.setups.find(({ id }) => id === setup)?.name ?? '';
+</script>
+
+<template>
+  <article class="paper figures" aria-label="Setups beside each other">
+    <p class="kind">Setups beside each other · {{ car }}</p>
+    <h1>{{ title }}</h1>
+    <p class="open">
+      <b>{{
+        fixed
+          ? fixed.changed.length > 0
+            ? 'Out of date.'
+            : `Answers fixed ${fixed.at.slice(0, 10)}.`
+          : 'Not fixed: figures as they are now.'
+      }}</b>
+    </p>
+    <section>
+      <h2>Driven</h2>
+      <table>
+        <thead>
+          <tr>
+            <th scope="col">By</th>
+            <th v-for="setup in page.setups" :key="setup.id" scope="col">{{ setup.id }} {{ setup.name }}</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="row in page.rows" :key="row.label">
+            <th scope="row">
+              {{ row.label }}<span v-if="row.note" class="note">{{ row.note }}</span>
+            </th>
+            <td v-for="(cell, i) in row.cells" :key="i">
+              <b>{{ cell.text }}</b><span v-if="cell.range" class="note">{{ cell.range }}</span>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="note">Ranges are 95 %. A figure that is withheld is not shown: why stands on the validation sheet of that setup.</p>
+    </section>
+    <section v-if="page.bench.length > 0">
+      <h2>Found on the bench</h2>
+      <p class="note">Measured or computed without the car, or before its day; as it stands now.</p>
+      <ul>
+        <li v-for="(entry, i) in page.bench" :key="i">
+          <b
+            >{{ entry.title }}<template v-if="entry.setup">, {{ entry.setup }} {{ nameOf(entry.setup) }}</template
+            ><template v-if="entry.section">, {{ entry.section }}</template></b
+          >: {{ entry.sentence }}
+          <span class="note"
+            >{{ entry.by }}<template v-if="entry.doubts.length > 0">; {{ entry.doubts.join('; ') }}</template></span
+          >
+        </li>
+      </ul>
+    </section>
+  </article>
+</template>
+
+<style scoped>
+/* Paper is white in every theme. */
+.paper {
+  background: #fff;
+  color: #111;
+  width: min(100%, 186mm);
+  margin: 0 auto;
+  padding: 8mm 10mm;
+  box-sizing: border-box;
+  font-size: 13px;
+  line-height: 1.4;
+}
+.kind {
+  margin: 0;
+}
+h1 {
+  font-size: 1.5rem;
+  margin: 0 0 0.4rem;
+}
+h2 {
+  font-size: 1rem;
+  margin: 1rem 0 0.2rem;
+  break-after: avoid;
+}
+.open {
+  display: inline-block;
+  border: 2px solid #111;
+  padding: 0.2rem 0.6rem;
+  margin: 0;
+}
+table {
+  border-collapse: collapse;
+  width: 100%;
+}
+th,
+td {
+  text-align: left;
+  vertical-align: top;
+  padding: 0.25rem 0.5rem 0.25rem 0;
+  border-bottom: 1px solid #999;
+}
+tr,
+li {
+  break-inside: avoid;
+}
+tbody th {
+  font-weight: 400;
+}
+.note {
+  display: block;
+  color: #444;
+  font-size: 13px;
+}
+ul {
+  margin: 0.3rem 0 0;
+  padding-left: 1.1rem;
+}
+@media print {
+  .paper {
+    width: 100%;
+    padding: 0;
+  }
+}
+</style>
