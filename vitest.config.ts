@@ -19,7 +19,7 @@ export default defineConfig({
           name: 'pages',
           include: ['web/test/**/*.test.ts'],
           environment: 'happy-dom',
-          expect: { poll: { timeout: 15_000 } },
+          expect: { poll: { timeout: 45_000 } },
           globalSetup: 'web/test/support/with-server.ts',
         },
       },

@@ -160,7 +160,13 @@ describe('the shop’s network', () => {
     expect((await ask(network, '/api/programmes', { method: 'POST', headers: own, body: '{"title":"From upstairs"}' })).status).toBe(201);
   });
 
-  const changing = ROUTES.filter(({ method }) => method !== 'get');
+  it('prints a sheet for a key that reads: that changes nothing', async () => {
+    const { status, text } = await ask(network, '/api/pdf', { method: 'POST', headers: { ...PERSON, cookie: await comeIn(reading) } });
+    expect(status).toBe(400);
+    expect(text).toContain('no-page');
+  });
+
+  const changing = ROUTES.filter(({ method, path }) => method !== 'get' && path !== '/api/pdf');
   it.each(changing.map(({ method, path }) => [method.toUpperCase(), path]))(
     '%s %s is refused to a key that reads',
     async (method, path) => {

@@ -80,7 +80,7 @@ export const LEFT_OUT_WORDS: Readonly<Record<MissingReason | 'aborted' | 'condit
   conditioning: 'conditioning',
   tuning: 'tuning pull',
   steady: 'steady running',
-  drive: 'a drive, not a pull',
+  drive: 'drive',
   aborted: 'aborted',
   'band-not-covered': 'it covers nothing of the band',
   'no-power': 'no power or torque in its logs',
