@@ -65,6 +65,37 @@ test('with the keys alone: choose, paint, leave out, undo, keep', async ({ page 
   await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible({ timeout: 60_000 });
 });
 
+test('with the keys alone: a lap log is one drive, cut by its own counter', async ({ page }) => {
+  const rows = Array.from({ length: 4000 }, (_, i) => {
+    const at = i / 10;
+    const inLap = at % 100;
+    // One long straight a lap, at full throttle.
+    const open = inLap > 20 && inLap < 30;
+    const rpm = open ? 2500 + 400 * (inLap - 20) : 3000 + 500 * Math.sin(at / 4);
+    return `${at.toFixed(1)},${rpm.toFixed(0)},${open ? 100 : 20},${(open ? 30 + inLap - 20 : 25).toFixed(1)},${(28 + 4 * Math.sin(at / 30)).toFixed(1)},${Math.floor(at / 100)}`;
+  });
+  const text = `Time [s],Engine speed [rpm],Throttle [%],Vehicle speed [km/h],Intake air temperature [°C],Lap\n${rows.join('\n')}\n`;
+  await drop(page, [{ name: 'laps.csv', text }]);
+  await expect(posts(page)).toHaveCount(4);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('d');
+  for (const pull of ['p01', 'p02', 'p03', 'p04']) await expect(page.getByLabel(`Kind of ${pull}`)).toHaveValue('drive');
+  const keep = page.getByRole('button', { name: 'Keep 1 pull' });
+  // Back to pulls is back for all of them, and again.
+  await page.keyboard.press('m');
+  await expect(page.getByRole('button', { name: 'Keep 4 pulls' })).toBeVisible();
+  await page.keyboard.press('z');
+  await expect(keep).toBeVisible();
+  await keep.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible({ timeout: 60_000 });
+  await page.goto(page.url().replace(/\/verdict.*$/, '/logs'));
+  const laps = page.getByRole('region', { name: 'Laps', exact: true }).getByRole('row');
+  await expect(laps).toHaveCount(3);
+  await expect(laps.nth(1)).toContainText('100.00');
+  await expect(page.getByRole('region', { name: 'Drives', exact: true })).toContainText('Cut where the logger’s lap counter counts on.');
+});
+
 test('a column that was not known is corrected where it stands, for every file of its device', async ({ page }) => {
   const run = (name: string, shift: number) => ({
     name,
