@@ -60,6 +60,20 @@ const textsOf = (sheet: Sheet): string[] => [
 const percentages = (text: string) => [...text.matchAll(/[+−]\d+\.\d(?=\s?%)/g)].map(([figure]) => figure);
 
 describe.each(DAYS)('the sheet of %s', (name, make) => {
+  it('counts pulls alone: a drive is neither compared nor driven to condition', () => {
+    const given = source(name, make);
+    for (const comparison of given.findings.comparisons) {
+      const own = given.bundle.pulls.filter(
+        ({ setup, kind }) => [comparison.reference, comparison.candidate].includes(setup) && kind !== 'drive',
+      );
+      const { order, tested, leftOut } = sheetOf(given, comparison, PLAIN_FORMATTER);
+      expect(order.match(/[A-Za-z]/g)).toHaveLength(own.length);
+      const conditioning = own.filter(({ kind }) => kind !== 'measured').length;
+      expect(tested.find(({ label }) => label === 'Pulls')!.text).toContain(`, ${conditioning} more driven to condition`);
+      for (const { label } of leftOut) expect(own.map(({ id }) => id)).toContain(label);
+    }
+  });
+
   it('beside the other setups says the same figures as the findings, and shows none that is withheld', () => {
     const { bundle, findings } = source(name, make);
     const page = sideBySideOf(bundle, findings, [], PLAIN_FORMATTER);

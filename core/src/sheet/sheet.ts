@@ -50,7 +50,8 @@ export function sheetOf({ bundle, findings, curves }: SheetSource, comparison: C
   const setup = (id: string) => bundle.setups.find((entry) => entry.id === id)!;
   const [reference, candidate] = [setup(comparison.reference), setup(comparison.candidate)];
   const compared = new Set([reference.id, candidate.id]);
-  const pulls = bundle.pulls.filter((pull) => compared.has(pull.setup));
+  // Laps and long runs are no pulls: nothing of this sheet rests on them.
+  const pulls = bundle.pulls.filter(({ setup: own, kind }) => compared.has(own) && kind !== 'drive');
   const difference = curves.differences.find((entry) => entry.reference === reference.id && entry.candidate === candidate.id) ?? null;
   const { may, mayNot } = statementsOf({ bundle, findings, comparison, difference, f });
   return {

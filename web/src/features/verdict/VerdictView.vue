@@ -74,9 +74,10 @@ watch(
 /** Curves that could be drawn; while they are judged, their place is kept. A day of typed figures has none. */
 const hasCurves = computed(() => !programme.curves || programme.curves.setups.length > 0);
 const counts = computed(() => {
-  const { pulls } = view.value.findings;
-  const measured = view.value.bundle.pulls.filter(({ kind }) => kind === 'measured').length;
-  const used = pulls.filter(({ status }) => status === 'used').length;
+  // Laps and long runs are no pulls.
+  const pulls = view.value.bundle.pulls.filter(({ kind }) => kind !== 'drive');
+  const measured = pulls.filter(({ kind }) => kind === 'measured').length;
+  const used = view.value.findings.pulls.filter(({ status }) => status === 'used').length;
   const out = measured - used;
   return `${used} of ${pulls.length} pulls counted, ${pulls.length - measured} conditioning${out > 0 ? `, ${out} left out` : ''}.`;
 });
