@@ -130,7 +130,9 @@ test('laps are cut by a line and by hand, with keys alone; what two setups diffe
   expect(await found()).toEqual(before);
 });
 
-test('a long run says what drifts over its distance', async ({ page }) => {
+test('a long run says what drifts over its distance, and is counted as no pull', async ({ page }) => {
+  await openStep(page, TITLES.airfield, 'verdict');
+  await expect(page.getByText('8 of 12 pulls counted, 4 conditioning.')).toBeVisible();
   await openStep(page, TITLES.airfield, 'logs', '?pull=p13');
   const drives = page.getByRole('region', { name: 'Drives', exact: true });
   await drives.getByRole('button', { name: /p15/ }).focus();
@@ -154,6 +156,8 @@ test('a calibration found wrong afterwards is put right by keys, said by every p
   await page.getByRole('button', { name: /^Pressure drop box .*calibration as read/ }).focus();
   await page.keyboard.press('Enter');
   const dialog = page.getByRole('dialog', { name: /^Put the calibration right/ });
+  await dialog.getByRole('textbox', { name: 'Factor' }).fill('zero');
+  await expect(dialog.getByRole('button', { name: 'Put right' })).toBeDisabled();
   await dialog.getByRole('textbox', { name: 'Factor' }).focus();
   await page.keyboard.press('Control+a');
   await page.keyboard.type('1.1');

@@ -20,6 +20,14 @@ const unit = computed(() => (props.column.unit !== null && props.column.unit in 
 const unitText = computed(() => (unit.value === null || unit.value === '–' ? '' : ` ${unit.value}`));
 const isBackwards = computed(() => from.value !== '' && to.value !== '' && to.value < from.value);
 const isGood = computed(() => factor.value !== null && offset.value !== null && factor.value !== 0 && !isBackwards.value);
+/** What was typed and not understood changes nothing, and there is nothing to put right then. */
+const isChanged = computed(
+  () =>
+    factor.value !== (props.mapping?.factor ?? 1) ||
+    offset.value !== (props.mapping?.offset ?? 0) ||
+    from.value !== (props.mapping?.from ?? '') ||
+    to.value !== (props.mapping?.to ?? ''),
+);
 /** As the file is read now, and as it would be: both in the unit in which it is written. */
 const preview = computed(() => {
   if (!isGood.value) return null;
@@ -34,7 +42,7 @@ const preview = computed(() => {
 });
 
 function keep(): void {
-  if (!isGood.value) return;
+  if (!isGood.value || !isChanged.value) return;
   emit('decide', { factor: factor.value, offset: offset.value, from: from.value || null, to: to.value || null });
   visible.value = false;
 }
@@ -70,7 +78,7 @@ function asRead(): void {
       <div class="actions">
         <Button v-if="mapping?.factor != null || mapping?.offset != null" type="button" text label="As it was read" @click="asRead" />
         <Button type="button" text label="Cancel" @click="visible = false" />
-        <Button type="submit" label="Put right" :disabled="!isGood" />
+        <Button type="submit" label="Put right" :disabled="!isGood || !isChanged" />
       </div>
     </form>
   </Dialog>
