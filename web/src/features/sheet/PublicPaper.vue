@@ -47,15 +47,9 @@ const version = computed(() => {
   </article>
 </template>
 
+<style scoped src="./paper.css"></style>
 <style scoped>
-/* Paper is white in every theme. */
 .paper {
-  background: #fff;
-  color: #111;
-  width: min(100%, 186mm);
-  margin: 0 auto;
-  padding: 8mm 10mm;
-  box-sizing: border-box;
   font-size: 15px;
   line-height: 1.5;
 }
@@ -69,7 +63,6 @@ h1 {
 h2 {
   font-size: 1.05rem;
   margin: 1.2rem 0 0.2rem;
-  break-after: avoid;
 }
 ul {
   margin: 0;
@@ -89,11 +82,5 @@ p {
   display: inline-block;
   border: 2px solid #111;
   padding: 0.2rem 0.6rem;
-}
-@media print {
-  .paper {
-    width: 100%;
-    padding: 0;
-  }
 }
 </style>

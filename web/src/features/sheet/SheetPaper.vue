@@ -148,8 +148,8 @@ const others = computed(() => sheet.value.answers.slice(1));
   </article>
 </template>
 
+<style scoped src="./paper.css"></style>
 <style scoped>
-/* Paper is white in every theme. */
 .paper {
   --ink: #111;
   --muted: #444;
@@ -160,12 +160,6 @@ const others = computed(() => sheet.value.answers.slice(1));
   --green: #0d6b57;
   --green-soft: #e2e2e2;
   --neutral-soft: #e6e6e6;
-  background: #fff;
-  color: #111;
-  width: min(100%, 186mm);
-  margin: 0 auto;
-  padding: 8mm 10mm;
-  box-sizing: border-box;
   font-size: 14px;
   line-height: 1.4;
 }
@@ -197,7 +191,6 @@ h1 {
 h2 {
   font-size: 1rem;
   margin: 1rem 0 0.2rem;
-  break-after: avoid;
 }
 .question {
   font-style: italic;
@@ -257,12 +250,6 @@ footer {
   max-width: 100%;
   height: auto;
   color: #111;
-}
-@media print {
-  .paper {
-    width: 100%;
-    padding: 0;
-  }
 }
 @media (max-width: 700px) {
   .paper {

@@ -71,15 +71,9 @@ const nameOf = (setup: string) => props.source.bundle.setups.find(({ id }) => id
   </article>
 </template>
 
+<style scoped src="./paper.css"></style>
 <style scoped>
-/* Paper is white in every theme. */
 .paper {
-  background: #fff;
-  color: #111;
-  width: min(100%, 186mm);
-  margin: 0 auto;
-  padding: 8mm 10mm;
-  box-sizing: border-box;
   font-size: 13px;
   line-height: 1.4;
 }
@@ -93,7 +87,6 @@ h1 {
 h2 {
   font-size: 1rem;
   margin: 1rem 0 0.2rem;
-  break-after: avoid;
 }
 .open {
   display: inline-block;
@@ -127,11 +120,5 @@ tbody th {
 ul {
   margin: 0.3rem 0 0;
   padding-left: 1.1rem;
-}
-@media print {
-  .paper {
-    width: 100%;
-    padding: 0;
-  }
 }
 </style>
