@@ -37,6 +37,7 @@ const SERVER = [
   ['day'],
   ['staging'],
   ['import'],
+  ['board'],
   ['analysis'],
   ['reading'],
   ['store'],

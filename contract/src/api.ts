@@ -77,6 +77,8 @@ export const boardEntrySchema = z.object({
   /** What is still open, by step. */
   gaps: z.array(z.string()),
   archived: z.boolean(),
+  /** Its answers are being judged anew: what stands here is of an earlier state, or nothing yet. */
+  judging: z.boolean(),
   /** A programme that cannot be analysed says why. */
   problem: z.string().nullable(),
 });

@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { GezeitError } from '@gezeit/core';
 import { networkEntrance, networkServer, type NetworkOptions } from './access/network.js';
 import pino, { type Logger } from 'pino';
+import { Cards } from './board/cards.js';
 import { Database } from './database/database.js';
 import { lockFolder } from './database/folder-lock.js';
 import { finishRestore } from './database/restore.js';
@@ -77,7 +78,17 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     const imports = new ImportJobs(work, log);
     open.push(() => imports.close());
     const staging = new Staging(stagedFolder(file), incomingFolder(file), work, imports, log);
-    const services: Services = { database, work, imports, staging, days, keptSamples: new KeptSamples(), log, version };
+    const services: Services = {
+      database,
+      work,
+      imports,
+      staging,
+      days,
+      cards: new Cards(database, work),
+      keptSamples: new KeptSamples(),
+      log,
+      version,
+    };
     const entrance = network && networkEntrance(network);
     await days.resume();
     const server = await listen(listenerOf(createApp(services, pages, { from: 'machine' })), host, port);

@@ -6,4 +6,4 @@ const worker = await import('./worker.ts');
 const readBundleInto = worker.import;
 
 export { readBundleInto as import };
-export const { keepFile, readStage, writeStaged, addStaged, rereadLogs, analyse, curves, choices, claim } = worker;
+export const { keepFile, readStage, writeStaged, addStaged, rereadLogs, analyse, curves, choices, card, claim } = worker;

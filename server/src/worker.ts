@@ -1,6 +1,7 @@
 // Reads, judges and stores off the event loop; ended by being terminated, which leaves no half-done write.
 import { workerData } from 'node:worker_threads';
-import { computeAnalysed, computeChoices, computeClaim, computeCurves } from './analysis/compute.js';
+import { computeAnalysed, computeChoices, computeClaim, computeCurves, keepLater } from './analysis/compute.js';
+import { cardOf } from './board/card.js';
 import { readBundle } from './bundle/read-bundle.js';
 import { devicesOf } from './bundle/read-tables.js';
 import { rereadDecided } from './store/reread-logs.js';
@@ -74,5 +75,13 @@ export const analyse: Handler<'analyse'> = (state) => orRefusal(async () => comp
 export const curves: Handler<'curves'> = (state) => orRefusal(async () => computeCurves(await database, state));
 
 export const choices: Handler<'choices'> = ({ state, extent }) => orRefusal(async () => computeChoices(await database, state, extent));
+
+export const card: Handler<'card'> = ({ id, digest }) =>
+  orRefusal(async () => {
+    const own = await database;
+    const made = await cardOf({ database: own, work: { analyse: (state) => computeAnalysed(own, state) } }, id);
+    if (made.entry.problem === null) keepLater(own, id, 'card', new Map([[digest, made]]));
+    return made;
+  });
 
 export const claim: Handler<'claim'> = (task) => orRefusal(async () => computeClaim(await database, task.state, task.claim));

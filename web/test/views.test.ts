@@ -1,4 +1,4 @@
-import type { ImportState } from '@gezeit/contract';
+import type { BoardEntry, ImportState } from '@gezeit/contract';
 import { FLAG_WORDS, headlineOf, QUESTION_LABELS, formatterFor } from '@gezeit/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import { afterEach, beforeEach, describe, expect, inject, it, vi } from 'vitest';
@@ -171,6 +171,8 @@ describe('the board', () => {
   it.each(UNITS)('quotes of every programme what its own verdict says, %s', async (name, units) => {
     wrapper = put(BoardView, {}, units);
     await expect.poll(() => wrapper!.findAll('.entries li').length).toBeGreaterThanOrEqual(FOLDERS.length);
+    // A board that has to be judged first is drawn before it is, and says so.
+    await expect.poll(() => wrapper!.text()).not.toContain('judged');
     const text = flat(wrapper.text());
     for (const folder of FOLDERS) {
       const programme = useProgramme();
@@ -184,11 +186,78 @@ describe('the board', () => {
   });
 
   it('says that it could not be read, and reads it again', async () => {
-    line.line.answer(/GET \/api\/programmes$/, 500, { error: { code: 'internal', message: 'Broken.', nextStep: 'Try again.', place: {} } });
+    line.line.answer(/GET \/api\/programmes\?/, 500, {
+      error: { code: 'internal', message: 'Broken.', nextStep: 'Try again.', place: {} },
+    });
     wrapper = put(BoardView, {}, METRIC);
     await expect.poll(() => wrapper!.text()).toContain('Broken.');
     await press('Try again');
     await expect.poll(() => wrapper!.findAll('.entries li').length).toBeGreaterThanOrEqual(FOLDERS.length);
+  });
+});
+
+describe('a board of many programmes', () => {
+  const entry = (i: number, more: Partial<BoardEntry> = {}): BoardEntry => ({
+    id: `x${i}`,
+    title: `Programme ${i}`,
+    question: '',
+    vehicle: i % 2 ? 'Gotland estate' : 'Racka coupe',
+    cell: 'Quarry cell',
+    version: 1,
+    smallestGainPct: 1,
+    pullsUsed: 0,
+    pullsDriven: 0,
+    lastPullAt: null,
+    plannedResolvablePct: null,
+    answers: [],
+    fixed: { count: 0, outOfDate: 0 },
+    earlierAnswers: [],
+    gaps: [],
+    archived: false,
+    judging: false,
+    problem: null,
+    ...more,
+  });
+  const rows = () => wrapper!.findAll('.entries li').length;
+
+  it('draws the first of them, and more when they are asked for', async () => {
+    line.line.answer(/GET \/api\/programmes\?/, 200, { programmes: Array.from({ length: 100 }, (_, i) => entry(i)) });
+    wrapper = put(BoardView, {}, METRIC);
+    await expect.poll(rows).toBe(40);
+    await press('Show 40 of 60 more');
+    expect(rows()).toBe(80);
+    await press('Show 20 of 20 more');
+    expect(rows()).toBe(100);
+    expect(wrapper.text()).not.toContain('more');
+  });
+
+  it('finds among all of them by any word of title, car and cell, and those whose fixed answers are out of date', async () => {
+    const outOfDate = { fixed: { count: 2, outOfDate: 1 } };
+    line.line.answer(/GET \/api\/programmes\?/, 200, {
+      programmes: Array.from({ length: 100 }, (_, i) => entry(i, i === 77 || i === 78 ? outOfDate : {})),
+    });
+    wrapper = put(BoardView, {}, METRIC);
+    await expect.poll(rows).toBe(40);
+    const seek = wrapper.find('input[type=search]');
+    await seek.setValue('GOTLAND 9');
+    // 9, 19, …, 89 and 91, 93, …, 99.
+    expect(rows()).toBe(14);
+    await seek.setValue('nobody');
+    expect(wrapper.text()).toContain('None of 100 programmes names “nobody”.');
+    await seek.setValue('');
+    await press('Show 2 out of date');
+    expect(wrapper.findAll('.entries .name').map((name) => name.text())).toEqual(['Programme 77', 'Programme 78']);
+    await press('Show all');
+    expect(rows()).toBe(40);
+  });
+
+  it('says what is being judged, asks again, and says nothing of it once that is done', async () => {
+    line.line.answer(/GET \/api\/programmes\?/, 200, { programmes: [entry(1), entry(2, { judging: true })] });
+    wrapper = put(BoardView, {}, METRIC);
+    await expect.poll(() => wrapper!.text()).toContain('1 of 2 are being judged anew.');
+    expect(wrapper.findAll('.figures li').map((row) => row.text())).toEqual(['nothing run yet', 'being judged…']);
+    line.line.answer(/GET \/api\/programmes\?/, 200, { programmes: [entry(1), entry(2)] });
+    await expect.poll(() => wrapper!.text()).not.toContain('judged');
   });
 });
 

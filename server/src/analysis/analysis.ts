@@ -19,8 +19,11 @@ export interface AnalysisRoom {
   work: AnalysisWork;
 }
 
+/** What findings alone are asked through. */
+export type AnalysedBy = Pick<AnalysisRoom, 'database'> & { work: Pick<AnalysisWork, 'analyse'> };
+
 /** The findings of a programme's state; computed by a worker where they are not kept. */
-export async function analysedState({ database, work }: AnalysisRoom, state: ProgrammeState): Promise<Analysed> {
+export async function analysedState({ database, work }: AnalysedBy, state: ProgrammeState): Promise<Analysed> {
   const kept = await keptProduct<Analysed>(database.manager, state.id, 'findings', findingsDigest(state));
   return kept ?? work.analyse(state);
 }

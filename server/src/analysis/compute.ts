@@ -12,10 +12,20 @@ import type { ProgrammeState } from './programme-state.js';
 const measuredLately = new Map<string, MeasuredPull>();
 const MOST_AT_HAND = 600;
 
+/** What this thread has judged last, by programme and digest: it is asked for again before it is kept. */
+const judgedLately = new Map<string, Analysed>();
+const MOST_JUDGED_AT_HAND = 16;
+
 /** Computes the findings of a state, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
 export async function computeAnalysed(database: Database, state: ProgrammeState): Promise<Analysed> {
+  const digest = findingsDigest(state);
+  const key = `${state.id} ${digest}`;
+  const known = judgedLately.get(key);
+  if (known) return known;
   const analysed = analysedOf(state.bundle, analyseMeasured(state.bundle, await measuredPulls(database, state), state.evidence));
-  keepLater(database, state.id, 'findings', new Map([[findingsDigest(state), analysed]]));
+  judgedLately.set(key, analysed);
+  if (judgedLately.size > MOST_JUDGED_AT_HAND) judgedLately.delete(judgedLately.keys().next().value!);
+  keepLater(database, state.id, 'findings', new Map([[digest, analysed]]));
   return analysed;
 }
 
@@ -39,7 +49,7 @@ export async function computeClaim(database: Database, state: ProgrammeState, cl
 }
 
 /** Keeps products once they are answered. Where that fails nothing is lost: they are computed again when they are next asked for. */
-function keepLater(
+export function keepLater(
   database: Database,
   id: string,
   kind: ProductKind,

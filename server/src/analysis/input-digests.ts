@@ -47,7 +47,8 @@ export function choicesDigest(state: ProgrammeState, extent: ChoicesExtent): str
 
 /** What a comparison of pulls is made from. */
 function judgedOf({ bundle, logs }: ProgrammeState): unknown {
-  const { bench: _, traceViews: ____, ...judged } = bundle;
+  const { bench: _, traceViews: ____, programme: named, ...judged } = bundle;
+  const { title: _____, question: ______, ...programme } = named;
   const setups = bundle.setups.map(({ path: __, partDetails: ___, ...setup }) => setup);
-  return [{ ...judged, setups }, [...logs].sort(([a], [b]) => (a < b ? -1 : 1))];
+  return [{ ...judged, programme, setups }, [...logs].sort(([a], [b]) => (a < b ? -1 : 1))];
 }

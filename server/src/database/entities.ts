@@ -203,7 +203,7 @@ export const Programme = new EntitySchema<ProgrammeRow>({
     createdBy: text,
   },
   relations: { vehicle: { type: 'many-to-one', target: 'vehicle', joinColumn: { name: 'vehicleId' } } } as never,
-  indices: [{ columns: ['bundleDigest'] }, { columns: ['lineage'] }],
+  indices: [{ columns: ['bundleDigest'] }, { columns: ['lineage'] }, { name: 'programme_by_vehicle', columns: ['vehicleId'] }],
 });
 
 export const Vehicle = new EntitySchema<VehicleRow>({ name: 'vehicle', columns: { id: uuid, name: text, body: text } });
@@ -223,6 +223,10 @@ export const ProgrammeCell = new EntitySchema<ProgrammeCellRow>({
     programme: owned('programme', 'programmeId'),
     cell: { type: 'many-to-one', target: 'cell', joinColumn: { name: 'cellId' } },
   } as never,
+  indices: [
+    { name: 'programme_cell_by_programme', columns: ['programmeId'] },
+    { name: 'programme_cell_by_cell', columns: ['cellId'] },
+  ],
 });
 
 export const EvidenceEntity = new EntitySchema<EvidenceRow>({
@@ -270,12 +274,14 @@ export const Setup = new EntitySchema<SetupRow>({
   name: 'setup',
   columns: { id: uuid, programmeId: { type: 'varchar' }, position: { type: 'integer' }, key: text, body: text },
   relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ name: 'setup_by_programme', columns: ['programmeId'] }],
 });
 
 export const Day = new EntitySchema<DayRow>({
   name: 'day',
   columns: { id: uuid, programmeId: { type: 'varchar' }, name: text },
   relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ name: 'day_by_programme', columns: ['programmeId'] }],
 });
 
 export const Pull = new EntitySchema<PullRow>({
@@ -291,7 +297,10 @@ export const Pull = new EntitySchema<PullRow>({
     body: text,
   },
   relations: { programme: owned('programme', 'programmeId'), day: owned('day', 'dayId') } as never,
-  indices: [{ columns: ['programmeId', 'key'], unique: true }],
+  indices: [
+    { columns: ['programmeId', 'key'], unique: true },
+    { name: 'pull_by_day', columns: ['dayId'] },
+  ],
 });
 
 export const Log = new EntitySchema<LogRow>({
@@ -339,6 +348,7 @@ export const Product = new EntitySchema<ProductRow>({
     createdAt: text,
   },
   relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ name: 'product_by_kind', columns: ['kind'] }],
 });
 
 export const DeviceProfileEntity = new EntitySchema<DeviceProfileRow>({
@@ -360,6 +370,7 @@ export const Change = new EntitySchema<ChangeRow>({
     undone: { type: 'boolean' },
   },
   relations: { programme: owned('programme', 'programmeId') } as never,
+  indices: [{ name: 'change_by_programme', columns: ['programmeId', 'undone'] }],
 });
 
 export const DayEventEntity = new EntitySchema<DayEventRow>({

@@ -1,7 +1,9 @@
+import { Readable } from 'node:stream';
 import bodyParser from '@koa/bodyparser';
 import Router from '@koa/router';
 import Koa, { type Context } from 'koa';
 import serveStatic from 'koa-static';
+import type { Logger } from 'pino';
 import { ZodError, type z } from 'zod';
 import { tooLongText, type ApiError } from '@gezeit/contract';
 import { GezeitError, missing, type RefusalNature } from '@gezeit/core';
@@ -21,7 +23,7 @@ import { logRoutes } from './routes/logs.js';
 import { programmeRoutes } from './routes/programmes.js';
 import { serviceRoutes } from './routes/service.js';
 import { onlyByItsNames, onlyFromItself } from './strangers.js';
-import type { RawAnswer, Route, Services } from './route.js';
+import { StoredAnswer, type RawAnswer, type Route, type Services } from './route.js';
 
 /** Every route of the server; the document and the tests walk this list. */
 export const ROUTES: Route[] = [
@@ -94,13 +96,19 @@ function answerErrors({ log }: Services) {
       await next();
     } catch (error) {
       const known = asGezeitError(error);
-      if (!known) log.error({ err: error, path: context.path }, 'unexpected error');
-      const { code, message, nextStep, place } =
-        known ?? new GezeitError('internal', 'Something went wrong on the server.', 'Try again; the log of the server says more.');
       context.status = known ? STATUS_OF[known.nature] : 500;
-      context.body = { error: { code, message, nextStep, place } } satisfies ApiError;
+      context.body = refusalOf(error, context.path, log);
     }
   };
+}
+
+/** What is answered where something is refused or breaks; the latter is told to the log. */
+function refusalOf(error: unknown, path: string, log: Logger): ApiError {
+  const known = asGezeitError(error);
+  if (!known) log.error({ err: error, path }, 'unexpected error');
+  const { code, message, nextStep, place } =
+    known ?? new GezeitError('internal', 'Something went wrong on the server.', 'Try again; the log of the server says more.');
+  return { error: { code, message, nextStep, place } };
 }
 
 function asGezeitError(error: unknown): GezeitError | null {
@@ -150,6 +158,10 @@ async function handle(route: Route, context: Context, services: Services, entran
     services,
   })) as unknown;
   context.status = route.status ?? 200;
+  if (answer instanceof StoredAnswer) {
+    await answerStored(context, answer, services);
+    return;
+  }
   if (typeof route.answer !== 'string') {
     context.body = answer;
     return;
@@ -159,6 +171,24 @@ async function handle(route: Route, context: Context, services: Services, entran
   if (raw.fileName) context.attachment(raw.fileName);
   if (raw.type === 'text/event-stream') context.set('Cache-Control', 'no-cache');
   context.body = raw.body;
+}
+
+/** A change that is stored: with `Prefer: respond-async` its status goes out at once, and the answer or its refusal follows. */
+async function answerStored(context: Context, { judged }: StoredAnswer<unknown>, { log }: Services): Promise<void> {
+  if (!/\brespond-async\b/.test(context.get('prefer'))) {
+    context.body = await judged;
+    return;
+  }
+  context.status = 202;
+  context.type = 'json';
+  context.set('Preference-Applied', 'respond-async');
+  const told = judged.catch((error: unknown) => refusalOf(error, context.path, log));
+  context.body = Readable.from(
+    (async function* () {
+      yield JSON.stringify(await told);
+    })(),
+  );
+  context.flushHeaders();
 }
 
 /** @throws GezeitError `only-on-machine`: what listens in the cell is chosen in the cell. */

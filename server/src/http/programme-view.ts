@@ -1,74 +1,17 @@
-import type { BoardEntry, Bundle, ProgrammeChanged, ProgrammeView } from '@gezeit/contract';
-import { GezeitError, listAssumptions, programmeGaps } from '@gezeit/core';
+import type { Bundle, ProgrammeChanged, ProgrammeView } from '@gezeit/contract';
+import { listAssumptions, programmeGaps } from '@gezeit/core';
 import { In, type EntityManager } from 'typeorm';
-import { analysedState, type AnalysisRoom } from '../analysis/analysis.js';
+import { analysedState } from '../analysis/analysis.js';
 import { stateOf } from '../analysis/programme-state.js';
-import { Change, Log, Programme, Trace, type ProgrammeRow } from '../database/entities.js';
+import { Change, Log, Programme, Trace } from '../database/entities.js';
 import { attachmentsOf } from '../store/attachments.js';
 import { cellsOf } from '../store/cells.js';
-import { programmesInCell, programmesOnVehicle } from '../store/library.js';
-import { fixedCounts, fixedEntries } from '../analysis/fixed-findings.js';
+import { programmesInCell, programmesOnVehicle } from '../board/library.js';
+import { fixedEntries } from '../analysis/fixed-findings.js';
 import { stampOf } from '../store/stamp.js';
 import { findProgramme } from '../store/load-bundle.js';
 import { isReadAs } from '../store/reread-logs.js';
 import type { Services } from './route.js';
-
-/** A programme on the board. */
-export async function boardEntry(room: AnalysisRoom, row: ProgrammeRow): Promise<BoardEntry> {
-  const state = await stateOf(room.database.manager, row);
-  const { bundle } = state;
-  const { programme, vehicle, pulls } = bundle;
-  const setupOf = (key: string) => bundle.setups.find(({ id }) => id === key)!;
-  const entry: BoardEntry = {
-    id: row.id,
-    title: row.title,
-    question: programme.question ?? '',
-    vehicle: vehicle.name,
-    cell: (bundle.cells ?? [bundle.cell!]).map(({ name }) => name).join(', '),
-    version: row.version,
-    smallestGainPct: programme.smallestGainPct,
-    pullsUsed: 0,
-    pullsDriven: pulls.length,
-    lastPullAt: pulls.map(({ startedAt }) => startedAt).sort((a, b) => Date.parse(b) - Date.parse(a))[0] ?? null,
-    plannedResolvablePct: null,
-    answers: [],
-    fixed: await fixedCounts(room.database.manager, state),
-    earlierAnswers: (programme.revalidates?.answers ?? []).map(({ candidate, candidateName, power, pct, low, high }) => ({
-      candidate,
-      candidateName,
-      kind: null,
-      answer: power,
-      bound: false,
-      estimate: pct ?? null,
-      low: low ?? null,
-      high: high ?? null,
-      unit: 'pct',
-      smallest: programme.smallestGainPct,
-      why: `As it stood in “${programme.revalidates!.title}”.`,
-      said: {},
-    })),
-    gaps: programmeGaps(bundle).map(({ text }) => text),
-    archived: row.archived,
-    problem: null,
-  };
-  try {
-    const { findings, plannedResolvablePct } = await analysedState(room, state);
-    entry.plannedResolvablePct = plannedResolvablePct;
-    entry.pullsUsed = findings.pulls.filter(({ status }) => status === 'used').length;
-    entry.answers = findings.comparisons.flatMap(({ candidate, answers }) =>
-      answers.map(({ question: _, of: __, ...answer }) => ({
-        ...answer,
-        candidate,
-        candidateName: setupOf(candidate).name,
-        bound: setupOf(candidate).bound === true,
-      })),
-    );
-  } catch (error) {
-    if (!(error instanceof GezeitError)) throw error;
-    entry.problem = error.line;
-  }
-  return entry;
-}
 
 /** A programme as its screens need it. */
 export async function programmeView(services: Services, id: string): Promise<ProgrammeView> {

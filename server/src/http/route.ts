@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import type { Database } from '../database/database.js';
 import { z } from 'zod';
 import type { Access } from '@gezeit/contract';
+import type { Cards } from '../board/cards.js';
 import type { DayHub } from '../day/day-hub.js';
 import type { ImportJobs } from '../import/import-jobs.js';
 import type { KeptSamples } from '../store/kept-samples.js';
@@ -17,6 +18,7 @@ export interface Services {
   imports: ImportJobs;
   staging: Staging;
   days: DayHub;
+  cards: Cards;
   keptSamples: KeptSamples;
   log: Logger;
   version: string;
@@ -28,6 +30,17 @@ export interface RawAnswer {
   body: Buffer | Readable;
   /** Name under which a browser saves it. */
   fileName?: string;
+}
+
+/**
+ * The answer of a change that is stored already and is still being judged: who prefers to hear of the first at once is told so, and gets the
+ * answer when it is there.
+ */
+export class StoredAnswer<A> {
+  constructor(readonly judged: Promise<A>) {
+    // Whoever awaits it hears of a failure.
+    judged.catch(() => undefined);
+  }
 }
 
 type Shape = z.ZodType;
@@ -63,7 +76,7 @@ export interface RouteDefinition<P extends Shape | undefined, Q extends Shape | 
   onMachine?: boolean;
   /** Status of a good answer; 200 where it is not said. */
   status?: number;
-  handle(checked: Checked<P, Q, B>): Promise<A | RawAnswer>;
+  handle(checked: Checked<P, Q, B>): Promise<A | RawAnswer | StoredAnswer<A>>;
 }
 
 /** A route as the registry keeps it. */

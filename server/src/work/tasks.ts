@@ -2,6 +2,7 @@ import type { Bundle, Choices, ChoicesExtent, Claim, ClaimFinding, Curves, DayHa
 import type { MessagePort } from 'node:worker_threads';
 import type { Analysed } from '../analysis/analysed.js';
 import type { ProgrammeState } from '../analysis/programme-state.js';
+import type { Card } from '../board/card.js';
 import type { ImportOutcome } from '../import/import-bundle.js';
 import type { ImportOrder } from '../import/import-jobs.js';
 import type { StageRead } from '../staging/stage-files.js';
@@ -35,6 +36,8 @@ export interface Tasks {
   analyse: { task: ProgrammeState; result: Analysed };
   curves: { task: ProgrammeState; result: Curves };
   choices: { task: { state: ProgrammeState; extent: ChoicesExtent }; result: Choices };
+  /** The digest under which the card is kept. */
+  card: { task: { id: string; digest: string }; result: Card };
   claim: { task: { state: ProgrammeState; claim: Claim }; result: ClaimFinding };
 }
 

@@ -9,6 +9,8 @@ import { choicesDigest } from '../analysis/input-digests.js';
 import type { ProgrammeState } from '../analysis/programme-state.js';
 import { unrefused, type Refusal } from './refusal.js';
 import type { KeepFileTask } from '../day/day-services.js';
+import type { Card } from '../board/card.js';
+import type { CardWork } from '../board/cards.js';
 import type { ImportOrder, ImportProgress, ImportWork } from '../import/import-jobs.js';
 import type { StageProgress, StagingWork } from '../staging/staging.js';
 import { conflict } from '@gezeit/core';
@@ -20,7 +22,7 @@ import type { RereadTask, TaskName, Tasks } from './tasks.js';
  * and one makes curves, for which no sentence waits. A fourth, started when it is first needed, tries other choices: what it tries of a state that
  * has passed is given up. Cancelling what runs ends its thread, which leaves nothing half-done.
  */
-export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
+export class WorkerPools implements AnalysisWork, CardWork, ImportWork, StagingWork {
   readonly #reading: Piscina;
   readonly #judging: Piscina;
   readonly #drawing: Piscina;
@@ -111,6 +113,11 @@ export class WorkerPools implements AnalysisWork, ImportWork, StagingWork {
     }
   }
 
+  /** Makes and keeps a programme's card. @throws GezeitError, WorkCancelled. */
+  card(id: string, digest: string): Promise<Card> {
+    return this.#run(this.#judging, 'card', { id, digest });
+  }
+
   /** Holds a claim against a state's pulls. @throws GezeitError, WorkCancelled. */
   claim(state: ProgrammeState, claim: Claim): Promise<ClaimFinding> {
     return this.#run(this.#drawing, 'claim', { state, claim });
@@ -150,6 +157,8 @@ function threadOf(database: string, warm = true): Piscina {
     minThreads: isBuilt && warm ? 1 : 0,
     maxThreads: 1,
     idleTimeout: Infinity,
+    // A thread that waits must not hold its event loop: what it has answered is kept after that.
+    atomics: 'disabled',
     workerData: { database },
   });
 }

@@ -117,9 +117,9 @@ export const useProgramme = defineStore('programme', () => {
   /** Asks whether another window has changed the open programme, and shows that; not while something of this one is on its way. */
   async function followOthers(): Promise<void> {
     const shown = stored.value;
-    if (!shown || !isStored.value) return;
+    if (!shown || !isStored.value || judging.value) return;
     const stamp = await api.stamp(shown.id).catch(() => null);
-    if (stamp !== null && stamp !== shown.stamp && stored.value === shown && isStored.value) await refresh();
+    if (stamp !== null && stamp !== shown.stamp && stored.value === shown && isStored.value && !judging.value) await refresh();
   }
 
   /** Reads the open programme again whatever was changed: a day that runs adds pulls and logs to it. */
@@ -220,12 +220,14 @@ export const useProgramme = defineStore('programme', () => {
   let editing: Promise<unknown> = Promise.resolve();
   const editFailure = shallowRef<ApiFailure | null>(null);
   const saving = ref(0);
+  /** Edits whose answer is not there yet: stored or not. */
+  const awaited = ref(0);
   /** Whether something is typed that will be stored once the hand rests. */
   const typing = ref(false);
   /** Whether everything that was changed is on the server. */
   const isStored = computed(() => saving.value === 0 && !busy.value && !typing.value);
   /** Whether what is shown is being judged anew: a change is on its way. */
-  const judging = computed(() => busy.value || saving.value > 0);
+  const judging = computed(() => busy.value || awaited.value > 0);
 
   /**
    * Changes a part of the open programme, one change after the other: each starts from what the one before has left. A failure is shown,
@@ -240,7 +242,7 @@ export const useProgramme = defineStore('programme', () => {
       const value = next(JSON.parse(JSON.stringify(before)) as PartValue<P>);
       if (JSON.stringify(value) === JSON.stringify(before)) return true;
       try {
-        const answer = await api.edit(id, { part, before, value, what: what.slice(0, 200) });
+        const answer = await api.edit(id, { part, before, value, what: what.slice(0, 200) }, onStored);
         editFailure.value = null;
         if (stored.value?.id === id) showEdited(answer);
         return true;
@@ -252,7 +254,16 @@ export const useProgramme = defineStore('programme', () => {
       }
     };
     saving.value += 1;
-    const done = editing.then(run, run).finally(() => (saving.value -= 1));
+    awaited.value += 1;
+    let isSaving = true;
+    const onStored = () => {
+      if (isSaving) saving.value -= 1;
+      isSaving = false;
+    };
+    const done = editing.then(run, run).finally(() => {
+      onStored();
+      awaited.value -= 1;
+    });
     editing = done;
     return done;
   }

@@ -4,6 +4,7 @@ import { Days1795775580000 } from './0003-days.js';
 import { Products1795861980000 } from './0004-products.js';
 import { DeviceProfiles1796036580000 } from './0005-device-profiles.js';
 import { FixedFindings1796122980000 } from './0006-fixed-findings.js';
+import { Indices1796209380000 } from './0007-indices.js';
 
 /** Every change of the database's shape, oldest first. */
 export const MIGRATIONS = [
@@ -13,4 +14,5 @@ export const MIGRATIONS = [
   Products1795861980000,
   DeviceProfiles1796036580000,
   FixedFindings1796122980000,
+  Indices1796209380000,
 ];

@@ -2,12 +2,14 @@ import { archivedSchema, boardSchema, createdSchema, editSchema, newProgrammeSch
 import { z } from 'zod';
 import { analysedState } from '../../analysis/analysis.js';
 import { loadState } from '../../analysis/programme-state.js';
-import { Programme } from '../../database/entities.js';
 import { changeArchived } from '../../store/changes.js';
 import { editPart } from '../../store/edit.js';
 import { createProgramme, revalidate } from '../../store/new-programme.js';
-import { boardEntry, programmeChanged } from '../programme-view.js';
-import { idParams, route } from '../route.js';
+import { programmeChanged } from '../programme-view.js';
+import { idParams, route, StoredAnswer } from '../route.js';
+
+/** How long the board that a change answers waits for what is judged anew, ms. */
+const BOARD_WITHIN_MS = 5000;
 
 export const editingRoutes = [
   route({
@@ -31,7 +33,7 @@ export const editingRoutes = [
     async handle({ params, body, person, services }) {
       await editPart(services.database, params.id, body, person);
       await services.days.changed(params.id);
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
   route({
@@ -44,8 +46,7 @@ export const editingRoutes = [
     changes: true,
     async handle({ params, body, person, services }) {
       await changeArchived(services.database, params.id, body.archived, person);
-      const rows = await services.database.manager.find(Programme, { where: { superseded: false }, order: { createdAt: 'ASC' } });
-      return { programmes: await Promise.all(rows.map((row) => boardEntry(services, row))) };
+      return services.cards.board(BOARD_WITHIN_MS);
     },
   }),
   route({

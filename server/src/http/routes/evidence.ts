@@ -7,7 +7,7 @@ import { findProgramme } from '../../store/load-bundle.js';
 import { AttachmentEntity } from '../../database/entities.js';
 import { programmeChanged } from '../programme-view.js';
 import { PHOTO_OR_SHEET, receiveFile } from '../receive-file.js';
-import { idParams, route } from '../route.js';
+import { idParams, route, StoredAnswer } from '../route.js';
 import { missing } from '@gezeit/core';
 
 const fileQuery = z.object({ file: z.string().min(1).max(300) });
@@ -27,7 +27,7 @@ export const evidenceRoutes = [
         const evidence = evidenceSchema.parse({ ...body, by: person, at: new Date().toISOString() });
         await keepEvidence(manager, params.id, evidence, person);
       });
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
   route({
@@ -39,7 +39,7 @@ export const evidenceRoutes = [
     changes: true,
     async handle({ params, person, services }) {
       await services.database.write((manager) => removeEvidence(manager, params.id, params.key, person));
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
   route({
@@ -86,7 +86,7 @@ export const evidenceRoutes = [
         await manager.update(AttachmentEntity, { id: row.id }, { removed: true });
         await recordChange(manager, params.id, person, { kind: 'attachment', subject: query.file, before: false, after: true });
       });
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
 ];

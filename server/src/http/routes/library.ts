@@ -9,7 +9,9 @@ import {
 } from '@gezeit/contract';
 import { z } from 'zod';
 import { addCell, addVehicle } from '../../store/cells.js';
-import { listCells, listParts, listVehicles, search } from '../../store/library.js';
+import { listCells, listVehicles } from '../../board/library.js';
+import { listParts } from '../../board/parts.js';
+import { search } from '../../board/search.js';
 import { route } from '../route.js';
 
 export const libraryRoutes = [
@@ -52,7 +54,7 @@ export const libraryRoutes = [
     path: '/api/parts',
     summary: 'Part lines with their revisions and specimens, and where each specimen has been.',
     answer: partsSchema,
-    handle: async ({ services }) => ({ parts: await listParts(services.database.manager) }),
+    handle: async ({ services }) => ({ parts: listParts(await services.cards.all()) }),
   }),
   route({
     method: 'get',
@@ -60,6 +62,6 @@ export const libraryRoutes = [
     summary: 'Search programmes, parts, files and notes.',
     query: z.object({ q: z.string().max(200).default('') }),
     answer: searchSchema,
-    handle: async ({ query, services }) => ({ hits: await search(services.database.manager, query.q) }),
+    handle: async ({ query, services }) => ({ hits: search(await services.cards.all(), query.q) }),
   }),
 ];

@@ -14,7 +14,6 @@ import {
 import { z } from 'zod';
 import { analysedState, choicesOfState, curvesOfState, findingsToGive } from '../../analysis/analysis.js';
 import { loadState } from '../../analysis/programme-state.js';
-import { Programme } from '../../database/entities.js';
 import { exportBundle } from '../../store/export-bundle.js';
 import { changePull, undoAmendment } from '../../day/amend-pull.js';
 import { undoAdded } from '../../staging/add-to-programme.js';
@@ -22,8 +21,8 @@ import { alignByHand, undoAlignment } from '../../store/align-by-hand.js';
 import { changeExclusion, undoLast } from '../../store/changes.js';
 import { findProgramme } from '../../store/load-bundle.js';
 import { stampOf } from '../../store/stamp.js';
-import { boardEntry, programmeChanged, programmeView } from '../programme-view.js';
-import { idParams, route } from '../route.js';
+import { programmeChanged, programmeView } from '../programme-view.js';
+import { idParams, route, StoredAnswer } from '../route.js';
 
 const fileName = (title: string) =>
   title
@@ -35,12 +34,10 @@ export const programmeRoutes = [
   route({
     method: 'get',
     path: '/api/programmes',
-    summary: 'The board: every programme with its present answers.',
+    summary: 'The board: every programme with its present answers. After `withinMs` it waits no longer for those that are judged anew.',
     answer: boardSchema,
-    async handle({ services }) {
-      const rows = await services.database.manager.find(Programme, { where: { superseded: false }, order: { createdAt: 'ASC' } });
-      return { programmes: await Promise.all(rows.map((row) => boardEntry(services, row))) };
-    },
+    query: z.object({ withinMs: z.coerce.number().int().min(0).max(60_000).optional() }),
+    handle: ({ query, services }) => services.cards.board(query.withinMs ?? null),
   }),
   route({
     method: 'get',
@@ -112,7 +109,7 @@ export const programmeRoutes = [
     async handle({ params, body, person, services }) {
       await changeExclusion(services.database, params.id, params.pull, body.excluded, person);
       await services.days.changed(params.id);
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
   route({
@@ -128,7 +125,7 @@ export const programmeRoutes = [
       const alignments = pulls.find(({ id }) => id === params.pull)?.alignments ?? [];
       await alignByHand(services.database, params.id, params.pull, body, alignments, person);
       await services.days.changed(params.id);
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
   route({
@@ -142,7 +139,7 @@ export const programmeRoutes = [
     async handle({ params, body, person, services }) {
       await changePull(services.database, params.id, params.pull, body, person);
       await services.days.changed(params.id);
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
   route({
@@ -159,7 +156,7 @@ export const programmeRoutes = [
         'log-aligned': undoAlignment,
       });
       await services.days.changed(params.id);
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
 ];

@@ -17,7 +17,7 @@ import { fixedFrom, fixedOf, keepFixed } from '../../analysis/fixed-findings.js'
 import { nextFixedKey, removeFixed } from '../../store/fixed-findings.js';
 import { printPdf } from '../../print/print-pdf.js';
 import { programmeChanged } from '../programme-view.js';
-import { idParams, route, type Services } from '../route.js';
+import { idParams, route, type Services, StoredAnswer } from '../route.js';
 
 const keyParams = idParams.extend({ key: z.string().min(1).max(80) });
 
@@ -97,7 +97,7 @@ export const sheetRoutes = [
         const stamp = { id: await nextFixedKey(manager, params.id), by: person, at: new Date().toISOString(), why: body.why };
         await keepFixed(manager, await loadState(manager, params.id), fixedFrom(source, state, stamp));
       });
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
   route({
@@ -135,7 +135,7 @@ export const sheetRoutes = [
     changes: true,
     async handle({ params, person, services }) {
       await services.database.write((manager) => removeFixed(manager, params.id, params.key, person));
-      return programmeChanged(services, params.id);
+      return new StoredAnswer(programmeChanged(services, params.id));
     },
   }),
 ];

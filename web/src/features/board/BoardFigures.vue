@@ -45,6 +45,7 @@ const wordOf = (answer: BoardAnswer) => answerWord(answer.kind ?? 'power-gain', 
     <p v-if="entry.plannedResolvablePct !== null" class="muted">
       planned: could recognise {{ entry.plannedResolvablePct.toFixed(1) }}&nbsp;%
     </p>
+    <p v-else-if="entry.judging && entry.answers.length === 0" class="muted">being judged…</p>
     <p v-else-if="entry.pullsDriven === 0 && !entry.earlierAnswers.length && !entry.problem" class="muted">nothing run yet</p>
     <p v-else-if="entry.answers.length === 0 && !entry.problem" class="muted">nothing compared yet</p>
   </div>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { BoardEntry, StagedList } from '@gezeit/contract';
 import Button from 'primevue/button';
-import { computed, onMounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, onMounted, onUnmounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
@@ -23,10 +23,42 @@ const person = usePerson();
 const showArchived = ref(false);
 const all = shallowRef<BoardEntry[] | null>(null);
 const show = useShow();
-const programmes = computed(() => {
-  const shown = all.value?.filter(({ archived }) => showArchived.value || !archived);
-  return shown ? withAnswerWords(shown, show.value.words) : null;
+const sought = ref('');
+const outOfDateOnly = ref(false);
+/** What is looked for, of all there are. */
+const found = computed(() => {
+  const words = sought.value.toLowerCase().split(/\s+/);
+  return (
+    all.value?.filter(({ archived, fixed, title, question, vehicle, cell }) => {
+      const text = `${title} ${question} ${vehicle} ${cell}`.toLowerCase();
+      return (
+        (showArchived.value || !archived) && (!outOfDateOnly.value || fixed.outOfDate > 0) && words.every((word) => text.includes(word))
+      );
+    }) ?? null
+  );
 });
+/** So many are drawn at first, and so many more whenever the end of them is reached. */
+const STEP = 40;
+/** With so many a field to look among them is in the way. */
+const FEW = 6;
+const drawn = ref(STEP);
+const programmes = computed(() => found.value && withAnswerWords(found.value.slice(0, drawn.value), show.value.words));
+const hiddenCount = computed(() => (found.value?.length ?? 0) - (programmes.value?.length ?? 0));
+watch([sought, outOfDateOnly, showArchived], () => (drawn.value = STEP));
+const end = useTemplateRef<HTMLElement>('end');
+const atEnd = new IntersectionObserver(([seen]) => seen!.isIntersecting && (drawn.value += STEP), { rootMargin: '400px' });
+// Observed anew after each step: where the end is still in sight, it is told again.
+watch(
+  [end, drawn],
+  ([element]) => {
+    atEnd.disconnect();
+    if (element) atEnd.observe(element);
+  },
+  { flush: 'post' },
+);
+onUnmounted(() => atEnd.disconnect());
+const outOfDateCount = computed(() => all.value?.filter(({ fixed }) => fixed.outOfDate > 0).length ?? 0);
+const judgingCount = computed(() => all.value?.filter(({ judging }) => judging).length ?? 0);
 const archivedCount = computed(() => all.value?.filter(({ archived }) => archived).length ?? 0);
 const failure = shallowRef<ApiFailure | null>(null);
 const chart = useTemplateRef<InstanceType<typeof BoardChart>>('chart');
@@ -34,10 +66,16 @@ const hovered = ref<string | null>(null);
 const waiting = shallowRef<StagedList['staged']>([]);
 
 const UNREADABLE = new ApiFailure('The board could not be read.', 'Reload the page; if it happens again, report it.');
+/** How often the board is asked for again while answers are judged anew, ms. */
+const FOLLOWS_MS = 1000;
+let following: ReturnType<typeof setTimeout> | undefined;
+onUnmounted(() => clearTimeout(following));
 async function load(): Promise<void> {
   failure.value = null;
   try {
     all.value = (await api.board(() => (failure.value = UNREADABLE))).programmes;
+    clearTimeout(following);
+    if (judgingCount.value > 0) following = setTimeout(load, FOLLOWS_MS);
   } catch (error) {
     failure.value = error instanceof ApiFailure ? error : new ApiFailure('The board could not be read.', 'Reload the page.');
   }
@@ -64,10 +102,13 @@ async function bringBack(id: string): Promise<void> {
   }
 }
 
-const day = (instant: string | null) =>
-  instant ? new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium' }).format(new Date(instant)) : 'nothing run yet';
+const dates = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium' });
+const day = ({ lastPullAt, judging }: BoardEntry) => {
+  if (lastPullAt) return dates.format(new Date(lastPullAt));
+  return judging ? '…' : 'nothing run yet';
+};
 function saveCsv(): void {
-  const rows = (programmes.value ?? []).flatMap((entry) => entry.answers.map((answer) => ({ entry, answer })));
+  const rows = (found.value ?? []).flatMap((entry) => entry.answers.map((answer) => ({ entry, answer })));
   const columns = [
     { header: 'programme', values: rows.map(({ entry }) => entry.title) },
     { header: 'candidate', values: rows.map(({ answer }) => answer.candidateName) },
@@ -88,6 +129,21 @@ function saveCsv(): void {
     <div class="head">
       <h1>Programmes</h1>
       <span class="tools">
+        <input
+          v-if="all && all.length > FEW"
+          v-model="sought"
+          type="search"
+          class="seek"
+          placeholder="part, car, cell"
+          aria-label="Show programmes that name"
+        />
+        <Button
+          v-if="outOfDateCount || outOfDateOnly"
+          text
+          size="small"
+          :label="outOfDateOnly ? 'Show all' : `Show ${outOfDateCount} out of date`"
+          @click="outOfDateOnly = !outOfDateOnly"
+        />
         <Button
           v-if="archivedCount"
           text
@@ -109,6 +165,9 @@ function saveCsv(): void {
     </ul>
     <FailureNote v-if="failure" :failure="failure"><Button text size="small" label="Try again" @click="load" /></FailureNote>
     <p v-else-if="!programmes" class="muted" aria-busy="true">Reading the board…</p>
+    <p v-else-if="programmes.length === 0 && all?.length" class="muted">
+      None of {{ all.length }} programmes {{ sought.trim() ? `names “${sought.trim()}”` : 'is shown' }}.
+    </p>
     <div v-else-if="programmes.length === 0" class="empty">
       <p>
         <strong>No programme yet.</strong> A programme is one question about one part on one car. Begin one, or drop the exports of a test
@@ -119,50 +178,55 @@ function saveCsv(): void {
         <Button outlined label="Bring files in" @click="importing.start()" />
       </span>
     </div>
-    <ChartFrame
-      v-else
-      name="board"
-      title="Present answers"
-      subtitle="difference in the band, divided by the smallest that matters"
-      @save-svg="chart?.svg && saveText('board.svg', 'image/svg+xml', svgText(chart.svg))"
-      @save-csv="saveCsv"
-    >
-      <div class="board">
-        <ol class="entries">
-          <li
-            v-for="entry in programmes"
-            :key="entry.id"
-            :style="{ height: `${BoardChart.rowHeight(entry)}px` }"
-            :class="{ hovered: hovered === entry.id }"
-            @pointerenter="hovered = entry.id"
-            @pointerleave="hovered = null"
-          >
-            <RouterLink class="name" :to="{ name: entry.pullsDriven > 0 ? 'verdict' : 'question', params: { id: entry.id } }">{{
-              entry.title
-            }}</RouterLink>
-            <p class="question">{{ entry.question }}</p>
-            <p class="muted small">
-              {{ entry.vehicle }} · {{ entry.cell }} · {{ day(entry.lastPullAt)
-              }}<template v-if="entry.pullsDriven > 0"> · {{ entry.pullsUsed }} of {{ entry.pullsDriven }} pulls used</template
-              ><template v-if="entry.version > 1"> · version {{ entry.version }}</template
-              ><template v-if="entry.fixed.count > 0">
-                · {{ entry.fixed.count }} fixed<b v-if="entry.fixed.outOfDate > 0" class="gap"
-                  >, {{ entry.fixed.outOfDate }} out of date</b
-                ></template
-              ><template v-if="entry.gaps.length">
-                · <span class="gap" :title="entry.gaps.join(' ')">{{ entry.gaps.length }} open</span></template
-              >
-            </p>
-          </li>
-        </ol>
-        <BoardChart ref="chart" :programmes="programmes" class="chart" />
-        <ol class="figures answers">
-          <li v-for="entry in programmes" :key="entry.id" :style="{ height: `${BoardChart.rowHeight(entry)}px` }">
-            <BoardFigures :entry="entry" @bring-back="bringBack(entry.id)" />
-          </li>
-        </ol>
-      </div>
-    </ChartFrame>
+    <template v-else>
+      <p v-if="judgingCount" class="muted" role="status">{{ judgingCount }} of {{ all?.length }} are being judged anew.</p>
+      <ChartFrame
+        name="board"
+        title="Present answers"
+        subtitle="difference in the band, divided by the smallest that matters"
+        @save-svg="chart?.svg && saveText('board.svg', 'image/svg+xml', svgText(chart.svg))"
+        @save-csv="saveCsv"
+      >
+        <div class="board">
+          <ol class="entries">
+            <li
+              v-for="entry in programmes"
+              :key="entry.id"
+              :style="{ height: `${BoardChart.rowHeight(entry)}px` }"
+              :class="{ hovered: hovered === entry.id }"
+              @pointerenter="hovered = entry.id"
+              @pointerleave="hovered = null"
+            >
+              <RouterLink class="name" :to="{ name: entry.pullsDriven > 0 ? 'verdict' : 'question', params: { id: entry.id } }">{{
+                entry.title
+              }}</RouterLink>
+              <p class="question">{{ entry.question }}</p>
+              <p class="muted small">
+                {{ entry.vehicle }} · {{ entry.cell }} · {{ day(entry)
+                }}<template v-if="entry.pullsDriven > 0"> · {{ entry.pullsUsed }} of {{ entry.pullsDriven }} pulls used</template
+                ><template v-if="entry.version > 1"> · version {{ entry.version }}</template
+                ><template v-if="entry.fixed.count > 0">
+                  · {{ entry.fixed.count }} fixed<b v-if="entry.fixed.outOfDate > 0" class="gap"
+                    >, {{ entry.fixed.outOfDate }} out of date</b
+                  ></template
+                ><template v-if="entry.gaps.length">
+                  · <span class="gap" :title="entry.gaps.join(' ')">{{ entry.gaps.length }} open</span></template
+                >
+              </p>
+            </li>
+          </ol>
+          <BoardChart ref="chart" :programmes="programmes" class="chart" />
+          <ol class="figures answers">
+            <li v-for="entry in programmes" :key="entry.id" :style="{ height: `${BoardChart.rowHeight(entry)}px` }">
+              <BoardFigures :entry="entry" @bring-back="bringBack(entry.id)" />
+            </li>
+          </ol>
+        </div>
+      </ChartFrame>
+      <p v-if="hiddenCount > 0" ref="end" class="more">
+        <Button text :label="`Show ${Math.min(STEP, hiddenCount)} of ${hiddenCount} more`" @click="drawn += STEP" />
+      </p>
+    </template>
   </div>
 </template>
 
@@ -184,6 +248,18 @@ h1 {
   display: flex;
   flex-wrap: wrap;
   gap: 0.5rem;
+}
+.seek {
+  font: inherit;
+  width: 13rem;
+  padding: 0.2rem 0.6rem;
+  color: var(--ink);
+  background: var(--surface);
+  border: 1px solid var(--line);
+  border-radius: 3px;
+}
+.more {
+  text-align: center;
 }
 .gap {
   color: var(--ink);

@@ -73,7 +73,7 @@ provideShortcuts([
       </FailureNote>
     </div>
     <KeptNote />
-    <div :data-stored="programme.isStored"><RouterView /></div>
+    <div :data-stored="programme.isStored && !programme.judging"><RouterView /></div>
   </template>
   <ExcludeDialog />
   <AmendDialog />

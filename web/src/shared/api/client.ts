@@ -85,15 +85,26 @@ async function get<T>(path: string, schemaOf: SchemaOf<T>, signal?: AbortSignal)
   );
 }
 
-async function change<T>(method: string, path: string, schemaOf: SchemaOf<T>, body?: unknown): Promise<T> {
-  const headers = whoAsks();
-  if (body !== undefined) headers['content-type'] = 'application/json';
+/** @param onStored called once the change is on the server; what is judged anew may follow later. */
+async function change<T>(method: string, path: string, schemaOf: SchemaOf<T>, body?: unknown, onStored = () => {}): Promise<T> {
+  const headers = { ...whoAsks(), prefer: 'respond-async' };
+  if (body !== undefined) Object.assign(headers, { 'content-type': 'application/json' });
   const sent = send(path, { method, headers, body: body === undefined ? undefined : JSON.stringify(body) });
   return checked(
     schemaOf,
-    sent.then((response) => response.json()),
+    sent.then(async (response) => {
+      onStored();
+      const answer = (await response.json()) as object;
+      // Stored, but what was to be judged anew could not be.
+      if (response.status === ACCEPTED && 'error' in answer) throw await refusalOf(response.status, answer);
+      return answer;
+    }),
   );
 }
+const ACCEPTED = 202;
+
+/** The board is drawn after so long, ms, whatever is still being judged: that follows. */
+const BOARD_WITHIN_MS = 250;
 
 const programmePath = (id: string) => `/api/programmes/${encodeURIComponent(id)}`;
 
@@ -108,7 +119,7 @@ export const api = {
    * @param onUnreadable called where it does not hold.
    */
   board: async (onUnreadable: () => void = () => {}): Promise<Board> => {
-    const board = (await (await send('/api/programmes')).json()) as Board;
+    const board = (await (await send(`/api/programmes?withinMs=${BOARD_WITHIN_MS}`)).json()) as Board;
     void answerSchemas().then(({ boardSchema }) => boardSchema.safeParse(board).success || onUnreadable());
     return board;
   },
@@ -134,7 +145,8 @@ export const api = {
     change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, (of) => of.programmeChangedSchema, {}),
   createProgramme: (body: { title: string; aspiration: string; vehicleId: string | null; cellId: string | null }) =>
     change('POST', '/api/programmes', (of) => of.createdSchema, body),
-  edit: (id: string, edit: Edit): Promise<ProgrammeChanged> => change('PATCH', programmePath(id), (of) => of.programmeChangedSchema, edit),
+  edit: (id: string, edit: Edit, onStored: () => void): Promise<ProgrammeChanged> =>
+    change('PATCH', programmePath(id), (of) => of.programmeChangedSchema, edit, onStored),
   archive: (id: string, archived: boolean) => change('POST', `${programmePath(id)}/archived`, (of) => of.boardSchema, { archived }),
   revalidate: (id: string) => change('POST', `${programmePath(id)}/revalidations`, (of) => of.createdSchema, {}),
   keepEvidence: (id: string, evidence: EvidenceDraft): Promise<ProgrammeChanged> =>
