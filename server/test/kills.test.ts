@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import Sqlite from 'better-sqlite3';
 import { describe, expect, it } from 'vitest';
 import { brokenIn, Ledger } from '../../bench/kills/ledger.js';
+import { killMigrations } from '../../bench/kills/migrations.js';
 import { killRounds } from '../../bench/kills/rounds.js';
 import { DEMO_BUNDLES, filesOf, importAll, startServer } from './support.js';
 
@@ -14,6 +15,12 @@ describe('a server that is killed', () => {
     expect(report.faults).toEqual([]);
     expect(report.acknowledged).toBeGreaterThan(ROUNDS);
     for (const what of report.skipped) console.log(`skipped: ${what}`);
+  });
+
+  it('holds what an earlier version has left, whenever its migrating is broken off', { timeout: 120_000 }, async () => {
+    const report = await killMigrations(8, SEED);
+    expect(report.faults).toEqual([]);
+    expect(report.before).toBeGreaterThan(0);
   });
 
   it('would be found out: what is lost, half or broken is seen', async () => {
