@@ -166,6 +166,11 @@ test('two people: each sees within a second what the other has changed, and a da
     expect((await send(cell.page, machine, 'events', { events: [event] }, await seatOf(cell.page))).status()).toBe(200);
     await expect(desk.page.getByText('CE holds this day')).toBeVisible();
     await expect(desk.page.getByText('at the machine in the cell: here it can be followed')).toBeVisible();
+    const acting = desk.page.getByRole('navigation', { name: 'What can be done' }).getByRole('button');
+    const enabled = async () => (await acting.evaluateAll((all) => all.filter((button) => !(button as HTMLButtonElement).disabled))).length;
+    expect(await acting.count()).toBeGreaterThan(8);
+    // Nothing is driven yet, so there is no pull to look at either.
+    expect(await enabled()).toBe(0);
     await desk.page.locator('body').press('n');
     await desk.page.getByRole('dialog').getByRole('textbox').first().fill('from upstairs');
     await desk.page.getByRole('dialog').getByRole('button', { name: /keep/i }).click();
@@ -173,6 +178,7 @@ test('two people: each sees within a second what the other has changed, and a da
     await desk.page.keyboard.press('Escape');
     await desk.page.getByRole('button', { name: 'Take the day over' }).click();
     await expect(desk.page.getByText(/DE Person DE has taken this day over from CE at .*: you act on it here/)).toBeVisible();
+    expect(await enabled()).toBeGreaterThan(3);
     await expect(cell.page.getByText(/DE Person DE has taken this day over from CE/)).toBeVisible();
     await expect(cell.page.getByText('over the network: here it can be followed')).toBeVisible();
   } finally {

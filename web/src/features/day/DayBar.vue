@@ -11,6 +11,9 @@ const props = defineProps<{ actions: DayActions; selected: string | null }>();
 const day = useDay();
 const running = computed(() => props.actions.running.value);
 const primary = computed(() => props.actions.primary.value);
+/** Another window holds the day: here it is followed, and looked at. */
+const follows = computed(() => day.heldElsewhere !== null);
+const looksOnly = computed(() => ['plan', 'ended'].includes(day.instruction.kind));
 const questions = computed(() => day.view?.questions.length ?? 0);
 const underWay = computed(() => (day.view?.others ?? []).filter((other) => other.running));
 
@@ -49,7 +52,14 @@ const often = computed<Action[]>(() => {
 
 <template>
   <nav class="bar first" aria-label="What can be done">
-    <Button v-if="primary" class="primary" :label="primary.label" :aria-keyshortcuts="primary.key" @click="primary.run()" />
+    <Button
+      v-if="primary"
+      class="primary"
+      :label="primary.label"
+      :aria-keyshortcuts="primary.key"
+      :disabled="follows && !looksOnly"
+      @click="primary.run()"
+    />
     <template v-if="running">
       <Button
         v-for="{ label, key, says, run, disabled } in often"
@@ -58,7 +68,7 @@ const often = computed<Action[]>(() => {
         :label="label"
         :aria-keyshortcuts="key"
         :aria-label="says"
-        :disabled="disabled"
+        :disabled="disabled || (follows && key !== 'o')"
         @click="run()"
       />
     </template>
@@ -69,12 +79,13 @@ const often = computed<Action[]>(() => {
       text
       severity="secondary"
       label="Pull anyway…"
+      :disabled="follows"
       @click="actions.open('anyway')"
     />
-    <Button v-if="day.instruction.kind === 'ended'" outlined label="Begin another day" @click="actions.begin()" />
+    <Button v-if="day.instruction.kind === 'ended'" outlined label="Begin another day" :disabled="follows" @click="actions.begin()" />
   </nav>
   <div class="bar">
-    <Button v-if="running" outlined label="Zero" aria-keyshortcuts="0" @click="actions.open('zero')" />
+    <Button v-if="running" outlined label="Zero" aria-keyshortcuts="0" :disabled="follows" @click="actions.open('zero')" />
     <Button
       outlined
       :label="questions > 0 ? `Files: ${questions} to answer` : 'Files'"
@@ -88,6 +99,7 @@ const often = computed<Action[]>(() => {
       outlined
       label="Off the rollers"
       aria-keyshortcuts="u"
+      :disabled="follows"
       @click="actions.rollers()"
     />
     <RouterLink v-for="other in underWay" :key="other.id" :to="{ name: 'day', params: { id: other.id } }"
