@@ -166,7 +166,7 @@ async function measure(): Promise<void> {
   let server = new ServerProcess(folder);
   const first = await server.start();
   const began = performance.now();
-  const cold = await timed(() => board(first.address, '?withinMs=250'));
+  const cold = await timed(() => board(first.address, '?withinMs=150'));
   await board(first.address);
   console.log(
     `first board, nothing of it kept: drawn ${cold.toFixed(0)} ms, all of it after ${((performance.now() - began) / 1000).toFixed(1)} s`,
@@ -226,7 +226,7 @@ async function edits(address: string, server: ServerProcess): Promise<void> {
           note('a text changed, whole answer', performance.now() - began);
         }
         note('ask whether something changed', await timed(() => fetch(`${path}/stamp`).then((response) => response.text())));
-        if (i % 5 === 4) note('board meanwhile', await timed(() => board(address, '?withinMs=250')));
+        if (i % 5 === 4) note('board meanwhile', await timed(() => board(address, '?withinMs=150')));
         await pause(BETWEEN_EDITS_MS);
       }
     }),

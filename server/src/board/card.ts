@@ -7,9 +7,13 @@ import { stateOf, type ProgrammeState } from '../analysis/programme-state.js';
 import { AttachmentEntity, type ProgrammeRow } from '../database/entities.js';
 import { findProgramme } from '../store/load-bundle.js';
 
-/** A text of a programme that can be searched for. */
-interface SearchLine extends Pick<SearchHit, 'kind' | 'step' | 'text'> {
-  /** What is searched with it and not shown. */
+/**
+ * Texts of a programme that can be searched for, a line each: a programme has hundreds of files, and a house a thousand programmes, so that a
+ * text is all they are kept as.
+ */
+interface SearchLines extends Pick<SearchHit, 'kind' | 'step'> {
+  lines: string;
+  /** What is searched with each line and not shown. */
   also: string;
 }
 
@@ -25,7 +29,7 @@ interface PartUse {
 /** What the lists of the house say of one programme: the board, the search, the parts. */
 export interface Card {
   entry: BoardEntry;
-  lines: SearchLine[];
+  searched: SearchLines[];
   parts: PartUse[];
 }
 
@@ -34,7 +38,7 @@ export async function cardOf(room: AnalysedBy, id: string): Promise<Card> {
   const { manager } = room.database;
   const row = await findProgramme(manager, id);
   const state = await stateOf(manager, row);
-  return { entry: await boardEntry(room, row, state), lines: await linesOf(manager, row, state), parts: partsOf(state.bundle) };
+  return { entry: await boardEntry(room, row, state), searched: await searchedIn(manager, row, state), parts: partsOf(state.bundle) };
 }
 
 async function boardEntry(room: AnalysedBy, row: ProgrammeRow, state: ProgrammeState): Promise<BoardEntry> {
@@ -93,27 +97,49 @@ async function boardEntry(room: AnalysedBy, row: ProgrammeRow, state: ProgrammeS
   return entry;
 }
 
-async function linesOf(
+async function searchedIn(
   manager: EntityManager,
   { id, title }: ProgrammeRow,
   { bundle, logs, evidence }: ProgrammeState,
-): Promise<SearchLine[]> {
-  const lines: SearchLine[] = [];
-  const line = (kind: SearchLine['kind'], step: SearchLine['step'], text: string, also = '') => lines.push({ kind, step, text, also });
-  line('programme', 'question', `${title} · ${bundle.vehicle.name}`, bundle.programme.question);
-  for (const part of new Set(bundle.setups.flatMap(({ parts }) => parts))) {
-    const detail = bundle.setups.flatMap(({ partDetails }) => partDetails ?? []).find((entry) => entry.part === part);
-    line('part', 'question', [part, detail?.material, detail?.serial && `serial ${detail.serial}`].filter(Boolean).join(', '));
-  }
-  for (const file of [...logs.keys()].sort()) line('file', 'logs', file);
+): Promise<SearchLines[]> {
+  const { setups, pulls, condition, vehicle, programme } = bundle;
+  const details = setups.flatMap(({ partDetails }) => partDetails ?? []);
+  const parts = [...new Set(setups.flatMap((setup) => setup.parts))].map((part) => {
+    const detail = details.find((entry) => entry.part === part);
+    return [part, detail?.material, detail?.serial && `serial ${detail.serial}`].filter(Boolean).join(', ');
+  });
   const attachments = await manager.find(AttachmentEntity, { where: { programmeId: id, removed: false }, order: { file: 'ASC' } });
-  for (const { file } of attachments) line('file', 'bench', file);
-  for (const { title: name, note, sentence } of evidence) line('note', 'bench', `${name}: ${note || sentence}`);
-  for (const { id: pull, note } of bundle.pulls) if (note) line('note', 'logs', `${pull}: ${note}`);
-  for (const { note } of bundle.condition ?? []) if (note) line('note', 'question', note);
-  for (const section of bundle.setups.flatMap(({ path }) => path ?? []))
-    for (const { text } of section.findings) if (text) line('note', 'bench', `${section.name}: ${text}`);
-  return lines;
+  const sections = setups.flatMap(({ path }) => path ?? []);
+  const group = (kind: SearchLines['kind'], step: SearchLines['step'], texts: string[], also = ''): SearchLines => ({
+    kind,
+    step,
+    lines: texts.map((text) => text.replace(/\s+/g, ' ')).join('\n'),
+    also,
+  });
+  return [
+    group('programme', 'question', [`${title} · ${vehicle.name}`], programme.question),
+    group('part', 'question', parts),
+    group('file', 'logs', [...logs.keys()].sort()),
+    group(
+      'file',
+      'bench',
+      attachments.map(({ file }) => file),
+    ),
+    group('note', 'bench', [
+      ...evidence.map(({ title: name, note, sentence }) => `${name}: ${note || sentence}`),
+      ...sections.flatMap(({ name, findings }) => findings.flatMap(({ text }) => (text ? [`${name}: ${text}`] : []))),
+    ]),
+    group(
+      'note',
+      'logs',
+      pulls.flatMap(({ id: pull, note }) => (note ? [`${pull}: ${note}`] : [])),
+    ),
+    group(
+      'note',
+      'question',
+      (condition ?? []).flatMap(({ note }) => note ?? []),
+    ),
+  ].filter(({ lines }) => lines !== '');
 }
 
 function partsOf(bundle: Bundle): PartUse[] {

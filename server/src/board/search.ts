@@ -7,13 +7,20 @@ const MOST_HITS = 40;
 export function search(cards: readonly Card[], question: string): SearchHit[] {
   const words = question.toLowerCase().split(/\s+/).filter(Boolean);
   if (words.length === 0) return [];
+  const holds = (text: string) => {
+    const searched = text.toLowerCase();
+    return words.every((word) => searched.includes(word));
+  };
   const hits: SearchHit[] = [];
-  for (const { entry, lines } of cards)
-    for (const { kind, step, text, also } of lines) {
-      const searched = `${text} ${also}`.toLowerCase();
-      if (!words.every((word) => searched.includes(word))) continue;
-      hits.push({ kind, programmeId: entry.id, programme: entry.title, text, step });
-      if (hits.length === MOST_HITS) return hits;
+  for (const { entry, searched } of cards)
+    for (const { kind, step, lines, also } of searched) {
+      // What not even all of them together hold is in none of them.
+      if (!holds(`${lines} ${also}`)) continue;
+      for (const text of lines.split('\n')) {
+        if (!holds(`${text} ${also}`)) continue;
+        hits.push({ kind, programmeId: entry.id, programme: entry.title, text, step });
+        if (hits.length === MOST_HITS) return hits;
+      }
     }
   return hits;
 }

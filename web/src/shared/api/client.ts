@@ -104,7 +104,7 @@ async function change<T>(method: string, path: string, schemaOf: SchemaOf<T>, bo
 const ACCEPTED = 202;
 
 /** The board is drawn after so long, ms, whatever is still being judged: that follows. */
-const BOARD_WITHIN_MS = 250;
+const BOARD_WITHIN_MS = 150;
 
 const programmePath = (id: string) => `/api/programmes/${encodeURIComponent(id)}`;
 
