@@ -56,6 +56,13 @@ export class Ledger {
     );
   }
 
+  fixed(id: string, why: string): void {
+    this.#add(`fixed finding ${why}`, (database) => {
+      const row = rowOf<{ body: string }>(database, 'SELECT body FROM fixed_finding WHERE programmeId = ? AND why = ?', id, why);
+      return row !== undefined && (JSON.parse(row.body) as { why: string }).why === why;
+    });
+  }
+
   madeCar(id: string): void {
     this.#add(`car ${id}`, (database) => rowOf(database, 'SELECT id FROM vehicle WHERE id = ?', id) !== undefined);
   }

@@ -4,7 +4,7 @@ import type { Ledger } from './ledger.js';
 import { smallBundle } from './small-bundle.js';
 
 const PERSON = { 'x-gezeit-person': 'Kill%20test' };
-const JSON_PERSON = { ...PERSON, 'content-type': 'application/json' };
+const JSON_PERSON = { ...PERSON, 'content-type': 'application/json', prefer: 'respond-async' };
 
 /** What the windows of several people do at once, until the server is gone: whatever it acknowledges is put down. */
 export class Work {
@@ -32,6 +32,7 @@ export class Work {
     const windows = [
       () => this.#import(),
       () => this.#edit(),
+      () => this.#fix(),
       () => this.#attach(),
       () => this.#day(),
       () => this.#keep(),
@@ -80,8 +81,16 @@ export class Work {
     const what = `edit-${randomUUID()}`;
     const before = view.bundle.programme;
     const edit = { part: 'programme', before, value: { ...before, question: what }, what };
-    if (await this.#ask(`programmes/${id}`, { method: 'PATCH', headers: JSON_PERSON, body: JSON.stringify(edit) }))
-      this.ledger.edited(id, what);
+    const sent = { method: 'PATCH', headers: JSON_PERSON, body: JSON.stringify(edit) };
+    await this.#ask(`programmes/${id}`, sent, () => this.ledger.edited(id, what));
+  }
+
+  async #fix(): Promise<void> {
+    const id = await this.#one();
+    if (!id) return;
+    const why = `fixed-${randomUUID()}`;
+    const sent = { method: 'POST', headers: JSON_PERSON, body: JSON.stringify({ why }) };
+    await this.#ask(`programmes/${id}/fixed`, sent, () => this.ledger.fixed(id, why));
   }
 
   async #attach(): Promise<void> {
@@ -136,9 +145,10 @@ export class Work {
     return this.#ask<T>(path, { method: 'POST', headers: JSON_PERSON, body: JSON.stringify(body) });
   }
 
-  /** The answer where it is a good one; null where it was refused. */
-  async #ask<T>(path: string, init: RequestInit): Promise<T | null> {
+  /** The answer where it is a good one; null where it was refused. @param onStored called with the status, before what is judged follows. */
+  async #ask<T>(path: string, init: RequestInit, onStored: () => void = () => undefined): Promise<T | null> {
     const response = await fetch(`${this.address}api/${path}`, init);
+    if (response.ok) onStored();
     const text = await response.text();
     const answer = JSON.parse(text) as T & { error?: { code: string } };
     if (response.ok) return answer;

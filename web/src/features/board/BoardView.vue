@@ -134,7 +134,7 @@ function saveCsv(): void {
           v-model="sought"
           type="search"
           class="seek"
-          placeholder="part, car, cell"
+          placeholder="Find: part, car, cell"
           aria-label="Show programmes that name"
         />
         <Button
@@ -237,6 +237,8 @@ function saveCsv(): void {
 }
 .head {
   display: flex;
+  flex-wrap: wrap;
+  gap: 0.4rem 1rem;
   justify-content: space-between;
   align-items: center;
   margin-bottom: 0.8rem;
