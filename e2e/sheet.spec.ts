@@ -112,6 +112,50 @@ test('a sentence with a figure is held against the measurement before it leaves 
   await expect(told).toContainText('it needs a figure');
 });
 
+test('a sentence of our own stands on the sheet, marked where the data does not carry it, in print and public too, and is taken back', async ({
+  page,
+}) => {
+  await openStep(page, TITLES.airbox, 'sheet');
+  const told = page.getByRole('region', { name: 'A sentence held against the measurement' }).getByRole('status');
+  const own = page.getByRole('list', { name: 'Our own sentences on the sheet' }).getByRole('listitem');
+  const section = paper(page).locator('section', { has: page.getByRole('heading', { name: 'In our own words' }) });
+  await expect(paper(page)).toBeVisible();
+  await expect(section).toHaveCount(0);
+  await page.getByLabel('May this be said?').focus();
+  await page.keyboard.type('+20 % everywhere');
+  await page.keyboard.press('Enter');
+  await told.getByRole('button', { name: 'Put it on the sheet, marked as beyond the data' }).press('Enter');
+  await expect(section.getByRole('listitem')).toContainText(/Beyond the data “\+20 % everywhere” /);
+  await expect(own).toContainText('beyond the data');
+  // What may be said can be begun from; as it stands it is supported.
+  const begin = page.getByLabel('Begin from what may be said');
+  await begin.selectOption({ index: 1 });
+  const statement = await page.getByLabel('May this be said?').inputValue();
+  expect(statement).toMatch(/^At least \+\d/);
+  await page.getByLabel('May this be said?').press('Enter');
+  await expect(told).toContainText('It may be said.');
+  await told.getByRole('button', { name: 'Put it on the sheet', exact: true }).press('Enter');
+  await expect(section.getByRole('listitem')).toHaveCount(2);
+  await expect(section.getByRole('listitem').nth(1)).not.toContainText('Beyond the data');
+  await page.emulateMedia({ media: 'print' });
+  await expect(section.getByText('Beyond the data')).toBeVisible();
+  await expect(own.first()).toBeHidden();
+  await page.emulateMedia({ media: 'screen' });
+  // What others claim is listed elsewhere, and our own words are none of it.
+  await expect(paper(page)).not.toContainText('Claims written down after results were known: “+20 %');
+  const address = page.url();
+  await page.goto(`${address}?version=public`);
+  const version = page.getByRole('article', { name: 'Public short version' });
+  await expect(version).toContainText('Not shown by the measurement +20 % everywhere');
+  await page.goto(address);
+  await page.getByRole('button', { name: 'Take “+20 % everywhere” off the sheet' }).press('Enter');
+  await expect(section.getByRole('listitem')).toHaveCount(1);
+  await page.getByRole('heading', { name: 'In our own words' }).click();
+  await settled(page);
+  await page.keyboard.press('z');
+  await expect(section.getByRole('listitem')).toHaveCount(2);
+});
+
 test('printed: the paper alone, on either size, in the dark theme too; as a file it stands by itself', async ({ page, context }) => {
   await openStep(page, TITLES.cooler, 'sheet');
   await expect(paper(page)).toBeVisible();

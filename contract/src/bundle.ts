@@ -103,6 +103,8 @@ export const claimSchema = z.looseObject({
   /** Candidate that the claim is about; the first where it is not said. */
   setup: z.string().nullish(),
   afterwards: z.boolean().nullish(),
+  /** A sentence of our own for the sheet, held against the measurement like any claim from outside. */
+  ownWords: z.boolean().nullish(),
 });
 export type Claim = z.infer<typeof claimSchema>;
 

@@ -211,6 +211,8 @@ export interface ClaimSaid {
   'claim-refused': { text: string };
   'claim-no-loss-holds': { smallestPct: number };
   'claim-no-loss-open': Record<string, never>;
+  'claim-no-difference-holds': { smallestPct: number };
+  'claim-differs': { smallestPct: number };
   'claim-loses': { atLeastPct: number };
 }
 

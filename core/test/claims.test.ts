@@ -180,6 +180,19 @@ it('a claim that nothing is lost is held against the limit of its question', () 
   expect(noLoss(Math.max(0.01, -low / 2))).toBe('open');
 });
 
+it('a claim that nothing is lost or differs is held against its own limit where it names one', () => {
+  const { low, high } = analyse(trumpets.bundle, trumpets.tables).findings.comparisons[0]!.levelled!;
+  expect(low).toBeLessThan(0);
+  expect(high).toBeGreaterThan(0);
+  const state = (quantity: string, value: number) =>
+    analysed(trumpets, [{ quantity, value, unit: '%', setup: 'B' }]).findings.claims[0]!.state;
+  expect([state('no-loss', -low + 0.01), state('no-loss', -low - 0.01)]).toEqual(['holds', 'open']);
+  const widest = Math.max(-low, high);
+  expect([state('no-difference', widest + 0.01), state('no-difference', widest - 0.01)]).toEqual(['holds', 'open']);
+  const { low: least } = analyse(box.bundle, box.tables).findings.comparisons[0]!.levelled!;
+  expect(analysed(box, [{ quantity: 'no-difference', value: least - 0.01, unit: '%' }]).findings.claims[0]!.state).toBe('contradicted');
+});
+
 it('a claim of a cooler charge is held against the answer, and asks for the question', () => {
   const cooler = buildDemo(DEMO_PROGRAMMES.find(({ folder }) => folder === 'water-cooler-and-fuel')!).simulated;
   const day = { bundle: cooler.bundle, tables: tablesOf(cooler) };

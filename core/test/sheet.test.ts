@@ -2,6 +2,7 @@ import type { Bundle, Comparison, Findings, SheetSource } from '@gezeit/contract
 import { describe, expect, it } from 'vitest';
 import {
   analyseWithLeaning,
+  claimFromText,
   curvesOf,
   differingFigures,
   formatterFor,
@@ -13,6 +14,7 @@ import {
   QUESTION_LABELS,
   answerWord,
   headlineOf,
+  isPowerWithheld,
   sheetOf,
   sideBySideOf,
   tideOf,
@@ -133,6 +135,50 @@ describe.each(DAYS)('the sheet of %s', (name, make) => {
       expect(mayNotBeSaid.join('\n')).toContain('other cars');
       expect(mayNotBeSaid.join('\n')).toContain('law of the place');
     }
+  });
+});
+
+describe('our own words', () => {
+  it('are supported where they repeat what may be said, and beyond the data where they say more; nothing else of the sheet changes', () => {
+    let [repeated, beyond] = [0, 0];
+    for (const [name, make] of DAYS.slice(0, 12)) {
+      const given = source(name, make);
+      const tables = tablesOf(make());
+      for (const comparison of given.findings.comparisons) {
+        const before = sheetOf(given, comparison, PLAIN_FORMATTER);
+        const texts = before.mayBeSaid
+          .map(({ short }) => short)
+          // As it is said, and said a little otherwise: where it has a figure that can be held against something, that must hold too.
+          .flatMap((short): [string, string][] => [
+            [short, 'supported'],
+            ...(claimFromText(short).understood ? [[`${short} indeed`, 'supported'] satisfies [string, string]] : []),
+          ]);
+        // Without a figure there is nothing to hold against a measurement, but where all of it is withheld.
+        texts.push(['sounds better', isPowerWithheld(comparison) ? 'beyond' : 'unchecked']);
+        const high = comparison.levelled?.high;
+        if (high !== undefined) texts.push([`+${(Math.max(high, 0) + 1).toFixed(2)} %`, 'beyond']);
+        const claims = texts.map(([text], i) => ({
+          ...claimFromText(text).fields,
+          ...{ id: `own${i}`, text, setup: comparison.candidate, ownWords: true, by: 'TS' },
+        }));
+        const bundle = {
+          ...given.bundle,
+          programme: { ...given.bundle.programme, claims: [...(given.bundle.programme.claims ?? []), ...claims] },
+        };
+        const { findings } = analyseWithLeaning(bundle, tables);
+        const again = findings.comparisons.find(({ candidate }) => candidate === comparison.candidate)!;
+        const { ownWords, ...after } = sheetOf({ ...given, bundle, findings }, again, PLAIN_FORMATTER);
+        expect(ownWords.map(({ text, state }) => [text, state])).toEqual(texts);
+        for (const { why } of ownWords) expect(why).not.toBe('');
+        expect([after.mayBeSaid, after.mayNotBeSaid, after.limits]).toEqual([before.mayBeSaid, before.mayNotBeSaid, before.limits]);
+        const version = publicVersionOf({ ...given, bundle, findings }, again, PLAIN_FORMATTER);
+        expect(version.ownWords.map(({ state }) => state)).toEqual(texts.map(([, state]) => state));
+        repeated += texts.filter(([, state]) => state === 'supported').length;
+        beyond += texts.filter(([, state]) => state === 'beyond').length;
+      }
+    }
+    expect(repeated).toBeGreaterThan(5);
+    expect(beyond).toBeGreaterThan(10);
   });
 });
 

@@ -65,6 +65,7 @@ function outcome(judge: PairJudge, claim: Claim, pair: [Setup, Setup] | AnySaid,
       case 'restriction':
         return ofQuestion(judge, claim, pair, 'less-restriction', claim.unit === 'kPa' ? 'kPa' : 'pct');
       case 'no-loss':
+      case 'no-difference':
       case 'power':
       case 'torque':
         return ofPower(judge, claim, judge.judge(reference, candidate, termsOf(judge, claim)));
@@ -81,7 +82,12 @@ function outcome(judge: PairJudge, claim: Claim, pair: [Setup, Setup] | AnySaid,
 function termsOf({ bundle }: PairJudge, claim: Claim) {
   const noLoss = claim.quantity === 'no-loss' ? (questionsOf(bundle).find(({ kind }) => kind === 'power-no-loss') ?? null) : null;
   const terms = powerTerms(bundle, noLoss ?? claimQuestion(bundle));
-  const wanted = claim.quantity === 'no-loss' ? null : isTorqueUnit(claim.unit) || claim.quantity === 'torque' ? 'Torque' : 'Power';
+  const wanted =
+    claim.quantity === 'no-loss' || claim.quantity === 'no-difference'
+      ? null
+      : isTorqueUnit(claim.unit) || claim.quantity === 'torque'
+        ? 'Torque'
+        : 'Power';
   const metric = wanted === null ? terms.metric : (terms.metric.replace(/Power|Torque/, wanted) as Metric);
   return { ...terms, metric, bandRpm: claim.bandRpm ?? terms.bandRpm };
 }
@@ -95,8 +101,11 @@ function ofPower(judge: PairJudge, claim: Claim, pair: JudgedPair): Outcome {
     return notChecked(said('claim-other-place', { claimed: claim.powerAt, measured: powerAt }));
   const { of, estimate, reason } = quoted(pair);
   if (!estimate) return { state: 'withheld', measured: null, said: said('claim-withheld', { because: [reason!] }) };
-  if (claim.quantity === 'no-loss')
-    return ofNoLoss(judge, pair, { of, value: estimate.pct, low: estimate.low, high: estimate.high, unit: '%' });
+  const inPct: Measured = { of, value: estimate.pct, low: estimate.low, high: estimate.high, unit: '%' };
+  // A limit of its own counts, or the question's where none is named.
+  const limitPct = claim.value != null && claim.value > 0 ? claim.value : pair.terms.smallestPct;
+  if (claim.quantity === 'no-loss') return ofNoLoss(judge, pair, inPct, limitPct);
+  if (claim.quantity === 'no-difference') return ofNoDifference(judge, pair, inPct, limitPct);
   const measured = powerMeasured(judge, claim, pair, of);
   if ('code' in measured) return notChecked(measured);
   const claimed =
@@ -104,8 +113,18 @@ function ofPower(judge: PairJudge, claim: Claim, pair: JudgedPair): Outcome {
   return withheldOr(judge, pair, measured, judged(measured, claimed, 'at least'));
 }
 
-function ofNoLoss(judge: PairJudge, pair: JudgedPair, measured: Measured): Outcome {
-  const smallestPct = pair.terms.smallestPct;
+function ofNoDifference(judge: PairJudge, pair: JudgedPair, measured: Measured, smallestPct: number): Outcome {
+  const { low, high } = measured;
+  const found: Outcome =
+    low > -smallestPct && high < smallestPct
+      ? { state: 'holds', measured, said: said('claim-no-difference-holds', { smallestPct }) }
+      : low >= smallestPct || high <= -smallestPct
+        ? { state: 'contradicted', measured, said: said('claim-differs', { smallestPct }) }
+        : { state: 'open', measured, said: said('claim-open', {}) };
+  return withheldOr(judge, pair, measured, found);
+}
+
+function ofNoLoss(judge: PairJudge, pair: JudgedPair, measured: Measured, smallestPct: number): Outcome {
   const found: Outcome =
     measured.low > -smallestPct
       ? { state: 'holds', measured, said: said('claim-no-loss-holds', { smallestPct }) }
@@ -207,9 +226,16 @@ const MORE_FLOW = '/moreFlow';
 
 function judged(measured: Measured, claimed: number | null, sense: 'at least' | 'at most'): Outcome {
   if (claimed === null) return { state: 'not-checked', measured, said: said('claim-no-figure', {}) };
-  const [worst, best] =
-    sense === 'at least' ? [measured.low - claimed, measured.high - claimed] : [claimed - measured.high, claimed - measured.low];
+  // Ends as they are printed: who repeats a figure of the sheet says no more than the sheet.
+  const [low, high] = [asPrinted(measured.low, measured.unit), asPrinted(measured.high, measured.unit)];
+  const [worst, best] = sense === 'at least' ? [low - claimed, high - claimed] : [claimed - high, claimed - low];
   if (worst >= 0) return { state: 'holds', measured, said: said('claim-holds', {}) };
   if (best < 0) return { state: 'contradicted', measured, said: said('claim-contradicted', {}) };
   return { state: 'open', measured, said: said('claim-open', {}) };
+}
+
+/** A figure at the digit to which it is printed. */
+function asPrinted(value: number, unit: string): number {
+  const digits = unit === 'kPa' ? 2 : 1;
+  return Number(value.toFixed(digits));
 }

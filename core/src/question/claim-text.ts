@@ -16,6 +16,11 @@ const NUMBER = String.raw`([+\-−–]?)\s*(\d+(?:[.,]\d+)?)`;
 const SPEED = String.raw`(\d{1,2}[,. \u00a0’']?\d{3})`;
 const UNIT = String.raw`(kW|hp|bhp|whp|PS|W|N\s?[·.*]?\s?m|lbf?[-·. ]?ft|ft[-·. ]?lbf?s?|kPa|mbar|hPa|Pa|psi|inH2O|bar|K|°\s?C|°\s?F|degrees?|%|per\s?cent|percent)`;
 const LOSES = /\b(?:loses?|losing|down|minus)\b/i;
+/** Claims that nothing happens, of a size that may be named. */
+const NOTHING = {
+  'no-loss': { says: /\bno (?:power )?loss\b|\bloses nothing\b|\bwithout (?:any )?loss\b|\bnothing is lost\b/i, words: 'no loss' },
+  'no-difference': { says: /\bno (?:power )?difference\b|\bneither gains nor loses\b|\bmakes no difference\b/i, words: 'no difference' },
+};
 const LESS = /\b(?:less|lower|drops?\s+by|smaller|fewer|reduced?|cuts?)\b/i;
 const COOLER = /cool|less|lower/i;
 
@@ -26,13 +31,23 @@ const speed = (text: string) => Number(text.replace(/\D/g, ''));
 export function claimFromText(text: string): UnderstoodClaim {
   const where = whereOf(text);
   const place = placeText(where);
-  if (/\bno (?:power )?loss\b|\bloses nothing\b|\bwithout (?:any )?loss\b|\bnothing is lost\b/i.test(text))
-    return { understood: true, fields: { quantity: 'no-loss', ...where }, words: `Understood: no loss${place || ' in the band'}.` };
   // What is said of engine speeds is no figure of the claim.
-  const rest = text.replace(new RegExp(`${SPEED}(?:\\s*(?:to|and|-|–|until)\\s*${SPEED})?\\s*(?:rpm|/min|min-1)`, 'gi'), ' ');
+  const rest = text
+    .replace(new RegExp(`${SPEED}(?:\\s*(?:to|and|-|–|until)\\s*${SPEED})?\\s*(?:rpm|/min|min-1)`, 'gi'), ' ')
+    .replace(/\b95\s?%\s*:/g, ' ');
+  for (const [quantity, { says, words }] of Object.entries(NOTHING))
+    if (says.test(text)) {
+      const limit = /(\d+(?:[.,]\d+)?)\s*(?:%|per\s?cent)/i.exec(rest)?.[1];
+      const value = limit === undefined ? {} : { value: number('', limit), unit: '%' };
+      return {
+        understood: true,
+        fields: { quantity, ...value, ...where },
+        words: `Understood: ${words}${limit === undefined ? '' : ` of ${value.value} % or more`}${place || ' in the band'}.`,
+      };
+    }
   const match = new RegExp(`${NUMBER}\\s*${UNIT}(?![A-Za-z])`, 'i').exec(rest);
   if (!match) return NOT_UNDERSTOOD;
-  const size = number(match[1], match[2]!);
+  const size = withinInterval(number(match[1], match[2]!), rest);
   const signed = match[1] ? size : LOSES.test(text) ? -size : size;
   const unit = match[3]!;
   if (/^(?:%|per\s?cent|percent)$/i.test(unit)) return share(text, size, signed, where, place);
@@ -58,6 +73,15 @@ export function claimFromText(text: string): UnderstoodClaim {
     default:
       return NOT_UNDERSTOOD;
   }
+}
+
+/** A figure that stands with its interval claims no more than the nearer end of that. */
+function withinInterval(size: number, text: string): number {
+  const interval = new RegExp(`\\(\\s*${NUMBER}\\s*(?:to|until|bis)\\s*${NUMBER}\\s*\\)`, 'i').exec(text);
+  if (!interval) return size;
+  const [low, high] = [number(interval[1], interval[2]!), number(interval[3], interval[4]!)];
+  if (size < Math.min(low, high) || size > Math.max(low, high)) return size;
+  return size < 0 ? Math.max(low, high) : Math.min(low, high);
 }
 
 const NOT_UNDERSTOOD: UnderstoodClaim = {

@@ -2,7 +2,7 @@ import type { Bundle, Comparison, DifferenceCurve, SheetSource } from '@gezeit/c
 import type { Formatter } from '../words/formatter.js';
 import { HINT_WORDS, witnessLabel } from '../words/verdict-words.js';
 import { sentence } from '../words/values.js';
-import { sheetOf } from './sheet.js';
+import { sheetOf, type OwnWords } from './sheet.js';
 
 /** A witness that moved less than this explains nothing to a reader, per cent. An assumption. */
 const WORTH_TELLING_PCT = 3;
@@ -16,6 +16,8 @@ export interface PublicVersion {
   title: string;
   car: string;
   says: string[];
+  /** Sentences of the house; what the measurement does not support is marked so. */
+  ownWords: Pick<OwnWords, 'text' | 'state'>[];
   /** Why it works, from what was measured beside power; hints are named so. */
   why: string[];
   how: string;
@@ -38,6 +40,7 @@ export function publicVersionOf(source: SheetSource, comparison: Comparison, f: 
     title: `${sheet.candidate.name} against ${sheet.reference.name}`,
     car: bundle.vehicle.name,
     says: sheet.mayBeSaid.map(({ short }) => `${short}.`),
+    ownWords: sheet.ownWords.map(({ text, state }) => ({ text, state })),
     why: sheet.mayBeSaid.length > 0 ? whyOf(bundle, comparison, difference, f) : [],
     how: sentence(
       `measured on one car in ${inCell ? 'a test cell' : 'the open'}${when ? `, ${when}` : ''}, ${used(comparison.candidate)} pulls with the part and ${used(comparison.reference)} without it. Every figure is the nearer end of a 95 % interval, or stands with its interval.`,

@@ -24,6 +24,16 @@ interface SheetAnswer {
   behind: string[];
 }
 
+/** A sentence of the house on its sheet. */
+export interface OwnWords {
+  claim: string;
+  text: string;
+  by: string | null;
+  /** Whether the measurement supports it; what it cannot be held against is not checked. */
+  state: 'supported' | 'beyond' | 'unchecked';
+  why: string;
+}
+
 /** The text of a validation sheet, in the units that its formatter shows; what is drawn on it is drawn from the same source. */
 export interface Sheet {
   title: string;
@@ -39,6 +49,8 @@ export interface Sheet {
   leftOut: SheetRow[];
   mayBeSaid: Statement[];
   mayNotBeSaid: string[];
+  /** Sentences that somebody of the house has put here: one that the measurement does not support says so. */
+  ownWords: OwnWords[];
   clouds: string[];
   limits: string[];
 }
@@ -66,6 +78,7 @@ export function sheetOf({ bundle, findings, curves }: SheetSource, comparison: C
     leftOut: leftOutRows(pulls, findings),
     mayBeSaid: may,
     mayNotBeSaid: mayNot,
+    ownWords: ownWordsOf(bundle, findings, candidate, may),
     clouds: comparison.confounds.map(
       ({ detail, withholds }) => `${sentence(detail)}.${withholds.length > 0 ? ` Withholds: ${withholds.join(', ')}.` : ''}`,
     ),
@@ -243,9 +256,22 @@ function leftOutRows(pulls: readonly Pull[], findings: Findings): SheetRow[] {
 
 function afterwards({ programme, setups }: Bundle): string[] {
   const late = setups.filter(({ afterwards: is }) => is).map(({ id, name }) => `${id} ${name}`);
-  const claims = (programme.claims ?? []).filter(({ afterwards: is }) => is).map(({ text }) => `“${text}”`);
+  const claims = (programme.claims ?? []).filter(({ afterwards: is, ownWords }) => is && !ownWords).map(({ text }) => `“${text}”`);
   return [
     ...(late.length > 0 ? [`Added after results were known: ${listed(late)}.`] : []),
     ...(claims.length > 0 ? [`Claims written down after results were known: ${listed(claims)}.`] : []),
   ];
+}
+
+/** A sentence that names no setup is of the only candidate there is: the finding says of which it was held. */
+function ownWordsOf({ programme }: Bundle, { claims }: Findings, candidate: Setup, may: readonly Statement[]): OwnWords[] {
+  return (programme.claims ?? []).flatMap(({ id, text, by, setup, ownWords }) => {
+    const finding = claims.find(({ claim }) => claim === id);
+    if (!ownWords || !text || !finding || (setup ?? finding.candidate) !== candidate.id) return [];
+    const own = { claim: id, text, by: by ?? null };
+    if (may.some(({ short, full }) => short === text || full === text))
+      return [{ ...own, state: 'supported', why: 'It is what may be said, word for word.' }];
+    const state = finding.state === 'holds' ? 'supported' : finding.state === 'not-checked' ? 'unchecked' : 'beyond';
+    return [{ ...own, state, why: finding.why }];
+  });
 }

@@ -98,7 +98,7 @@ function notToBeSaid({ bundle, findings, comparison, difference, f }: Said): str
   });
   const ofClaims = findings.claims.flatMap(({ claim, candidate: about, state, why }) => {
     const stated = claims.get(claim);
-    if (!stated || state === 'holds' || (about !== null && about !== candidate.id)) return [];
+    if (!stated || stated.ownWords || state === 'holds' || (about !== null && about !== candidate.id)) return [];
     return [`“${stated.text}”${stated.by ? ` (${stated.by})` : ''}: ${why}`];
   });
   const from = difference?.engineSpeedRpm[0];

@@ -26,5 +26,7 @@ export const CLAIM_WORDS: Writers<ClaimSaid> = {
   'claim-refused': ({ text }) => text,
   'claim-no-loss-holds': ({ smallestPct }) => `Whatever is lost is less than ${smallestPct}\u00a0%.`,
   'claim-no-loss-open': () => 'A loss that matters can neither be shown nor ruled out.',
+  'claim-no-difference-holds': ({ smallestPct }) => `Whatever it gains or loses is less than ${smallestPct}\u00a0%.`,
+  'claim-differs': ({ smallestPct }) => `The whole interval differs by ${smallestPct}\u00a0% or more.`,
   'claim-loses': ({ atLeastPct }) => `At least ${atLeastPct.toFixed(1)}\u00a0% is lost.`,
 };

@@ -11,7 +11,7 @@ import { CORRECTION_WORDS } from '../../shared/question-words.js';
 
 /** Statements to be checked, with where and how they were measured as far as known. They come back on Verdict. */
 const programme = useProgramme();
-const claims = computed<Claim[]>(() => programme.view!.bundle.programme.claims ?? []);
+const claims = computed<Claim[]>(() => (programme.view!.bundle.programme.claims ?? []).filter(({ ownWords }) => !ownWords));
 const typed = ref('');
 const by = ref('');
 const openClaim = ref<string | null>(null);

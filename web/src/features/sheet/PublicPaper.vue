@@ -26,6 +26,11 @@ const version = computed(() => {
         <li v-for="text in version.says" :key="text" class="says">{{ text }}</li>
       </ul>
       <p v-else>Nothing was measured of it that may be said.</p>
+      <ul v-if="version.ownWords.length > 0">
+        <li v-for="entry in version.ownWords" :key="entry.text">
+          <b v-if="entry.state !== 'supported'" class="beyond">Not shown by the measurement</b> {{ entry.text }}
+        </li>
+      </ul>
     </section>
     <section v-if="version.why.length > 0">
       <h2>Why</h2>

@@ -11,6 +11,7 @@ import SheetTide from './SheetTide.vue';
 /** The validation sheet of one comparison, as it prints: from fixed findings, or marked as not fixed. */
 const props = defineProps<{ source: SheetSource; candidate: string; fixed: FixedEntry | null }>();
 const show = useShow();
+const OWN_STATES = { beyond: 'Beyond the data', unchecked: 'Not checked' };
 
 const findings = computed(() => withWords(props.source.findings, show.value.words));
 const comparison = computed(() => findings.value.comparisons.find((entry) => entry.candidate === props.candidate)!);
@@ -118,6 +119,15 @@ const others = computed(() => sheet.value.answers.slice(1));
         </li>
       </ul>
       <p v-else>Nothing: no question was answered in a way that may be said.</p>
+    </section>
+    <section v-if="sheet.ownWords.length > 0">
+      <h2>In our own words</h2>
+      <ul>
+        <li v-for="entry in sheet.ownWords" :key="entry.claim">
+          <b v-if="entry.state !== 'supported'" class="beyond">{{ OWN_STATES[entry.state] }}</b> “{{ entry.text }}” {{ entry.why }}
+          <span v-if="entry.by" class="small">({{ entry.by }})</span>
+        </li>
+      </ul>
     </section>
     <section>
       <h2>What may not be said</h2>

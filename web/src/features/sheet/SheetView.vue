@@ -256,7 +256,7 @@ const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm
         </table>
       </template>
     </div>
-    <ClaimChecker v-if="candidate && !shownFixed" :candidate="candidate" />
+    <ClaimChecker v-if="candidate && source && !shownFixed" :candidate="candidate" :source="source" />
     <div ref="sheetBox" class="board">
       <component :is="PAPER_OF[kind]" v-if="source && candidate" :source="source" :candidate="candidate" :fixed="entry" />
       <p v-else-if="source" class="muted">Nothing is compared: there is no sheet yet.</p>

@@ -4,11 +4,15 @@ import { CLAIM_STATES, claimMeasuredText } from '../../parts/claim-measured.js';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../../model/programme-store.js';
 
-/** Every claim beside what was measured, and what was expected before the day. */
+/** Every claim from outside beside what was measured, and what was expected before the day. */
 const programme = useProgramme();
 const show = useShow();
 const claims = computed(() => new Map((programme.view!.bundle.programme.claims ?? []).map((claim) => [claim.id, claim])));
-const checks = computed(() => programme.view!.findings.claims.flatMap((check) => ({ ...check, stated: claims.value.get(check.claim)! })));
+const checks = computed(() =>
+  programme
+    .view!.findings.claims.map((check) => ({ ...check, stated: claims.value.get(check.claim)! }))
+    .filter(({ stated }) => !stated.ownWords),
+);
 const expected = computed(() => programme.view!.bundle.programme.expected ?? null);
 </script>
 
