@@ -269,6 +269,31 @@ test('all setups stand beside each other by all that was asked and measured, wit
   ).toHaveLength(1);
 });
 
+test('the sheets of every setup come one after another, each as it is by itself, and leave as one PDF', async ({ page }) => {
+  await openStep(page, TITLES.trumpets, 'sheet');
+  const { findings } = await viewOf(page, await programmeId(page, TITLES.trumpets));
+  await expect(paper(page)).toBeVisible();
+  const alone = await paper(page).textContent();
+  await chooseByKey(page, 'For whom', 'sheets of every setup');
+  await expect(paper(page)).toHaveCount(findings.comparisons.length);
+  expect(findings.comparisons.length).toBeGreaterThan(2);
+  expect(await paper(page).first().textContent()).toBe(alone);
+  for (const [i, comparison] of findings.comparisons.entries()) {
+    const { before, figure, after } = headlineOf(comparison.answers[0]!, formatterFor());
+    await expect(paper(page).nth(i).locator('.answer')).toHaveText(`${before}${figure}${after}`);
+  }
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the sheet as PDF' }).press('Enter'),
+  ]);
+  expect(download.suggestedFilename()).toBe('sheets-not-fixed.pdf');
+  const pages = readFileSync((await download.path())!)
+    .toString('latin1')
+    .match(/\/MediaBox/g)!.length;
+  expect(pages).toBeGreaterThanOrEqual(findings.comparisons.length);
+  expect(pages).toBeLessThanOrEqual(3 * findings.comparisons.length);
+});
+
 /** The numbers of a text, as they are printed. */
 const numbersOf = (text: string): string[] => text.match(/[+−]?\d+(?:[.,]\d+)*/g) ?? [];
 

@@ -15,6 +15,7 @@ import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import { saveTable, saveText } from '../../shared/save.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import ClaimChecker from './ClaimChecker.vue';
+import EverySetupPapers from './EverySetupPapers.vue';
 import FixDialog from './FixDialog.vue';
 import { standaloneHtml } from './sheet-file.js';
 import PublicPaper from './PublicPaper.vue';
@@ -35,9 +36,17 @@ const fixing = ref(false);
 const sheetBox = useTemplateRef<HTMLElement>('sheetBox');
 let asking: AbortController | null = null;
 
-const KINDS = { validation: 'validation sheet', beside: 'setups beside each other', public: 'public short version' };
-const PAPER_OF = { validation: SheetPaper, beside: SideBySidePaper, public: PublicPaper };
-const FILE_OF = { validation: 'sheet', beside: 'beside', public: 'public' };
+const KINDS = {
+  validation: 'validation sheet',
+  every: 'sheets of every setup',
+  beside: 'setups beside each other',
+  public: 'public short version',
+};
+type Kind = keyof typeof KINDS;
+const PAPER_OF = { validation: SheetPaper, every: EverySetupPapers, beside: SideBySidePaper, public: PublicPaper };
+const FILE_OF = { validation: 'sheet', every: 'sheets', beside: 'beside', public: 'public' };
+/** Papers that are of all setups at once. */
+const OF_ALL: readonly Kind[] = ['every', 'beside'];
 const PAPERS = { A4: 'A4', letter: 'Letter' };
 const NOW = 'now';
 const view = computed(() => programme.view!);
@@ -47,7 +56,7 @@ const paper = computed({
   set: (paper: string) => void router.replace({ query: { ...route.query, paper } }),
 });
 const kind = computed({
-  get: () => (route.query['version'] === 'public' || route.query['version'] === 'beside' ? route.query['version'] : 'validation'),
+  get: (): Kind => (Object.keys(KINDS).find((name) => name === route.query['version']) as Kind | undefined) ?? 'validation',
   set: (version: string) => void router.replace({ query: { ...route.query, version: version === 'validation' ? undefined : version } }),
 });
 const chosen = computed({
@@ -77,7 +86,7 @@ const candidate = computed(() => {
 const entry = computed(() => view.value.fixed.find(({ id }) => id === shownFixed.value?.id) ?? shownFixed.value);
 const fileName = computed(
   () =>
-    `${FILE_OF[kind.value]}${kind.value === 'beside' ? '' : `-${candidate.value ?? ''}`}${entry.value ? `-${entry.value.id}` : '-not-fixed'}`,
+    `${FILE_OF[kind.value]}${OF_ALL.includes(kind.value) ? '' : `-${candidate.value ?? ''}`}${entry.value ? `-${entry.value.id}` : '-not-fixed'}`,
 );
 
 async function read(): Promise<void> {
@@ -138,7 +147,7 @@ async function takeAway(): Promise<void> {
   if (await programme.changeAloud((id) => api.removeFixed(id, key))) chosen.value = NOW;
 }
 async function saveHtml(): Promise<void> {
-  const sheet = sheetBox.value!.querySelector('.paper')!;
+  const sheet = sheetBox.value!.querySelector('.papers, .paper')!;
   saveText(
     `${fileName.value}.html`,
     'text/html',
@@ -167,7 +176,7 @@ async function savePdf(): Promise<void> {
   printing.value = true;
   failure.value = null;
   try {
-    const sheet = sheetBox.value!.querySelector('.paper')!;
+    const sheet = sheetBox.value!.querySelector('.papers, .paper')!;
     const html = await standaloneHtml(sheet, fileName.value, pageRule.value);
     const pdf = await api.bytes('/api/pdf', {
       method: 'POST',
@@ -194,7 +203,7 @@ const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm
     <div class="tools" role="group" aria-label="What is shown, and how it leaves">
       <ChoiceInput v-model="chosen" :choices="choices" label="Which state of the answers" />
       <ChoiceInput
-        v-if="Object.keys(candidates).length > 1 && kind !== 'beside'"
+        v-if="Object.keys(candidates).length > 1 && !OF_ALL.includes(kind)"
         :model-value="candidate"
         :choices="candidates"
         label="Which setup"
