@@ -228,6 +228,29 @@ describe('finding pulls', () => {
     expect(after.meanPowerKW).toBeCloseTo(before.meanPowerKW!, 1);
   });
 
+  it.each([5e11, 1e300, -4e9, Number.POSITIVE_INFINITY])(
+    'a broken cell of engine speed (%d rpm) is a blank, and holds nobody up',
+    (broken) => {
+      const { bundle, tables } = day('AABB');
+      const before = analyse(bundle, tables);
+      const { file } = bundle.pulls[1]!.logs.find(({ device }) => device === 'dyno')!;
+      const table = tables.get(file)!;
+      for (const share of [0.3, 0.5, 0.7]) {
+        const columns = table.columns.map((column) => {
+          if (column.quantity !== 'engineSpeed') return column;
+          const values = Float64Array.from(column.values);
+          values[Math.round(share * values.length)] = broken;
+          return { ...column, values };
+        });
+        const began = performance.now();
+        const after = analyse(bundle, new Map(tables).set(file, { ...table, columns }));
+        expect(performance.now() - began).toBeLessThan(5000);
+        const pct = ({ findings }: typeof after) => findings.comparisons[0]!.levelled!.pct;
+        expect(Math.abs(pct(after) - pct(before))).toBeLessThan(0.1);
+      }
+    },
+  );
+
   it('refuses a pull none of whose logs has engine speed', () => {
     const { bundle, tables } = day('AB');
     for (const [file, table] of tables)

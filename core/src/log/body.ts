@@ -189,6 +189,9 @@ const valueOf = (cell: string, format: CellFormat): number =>
       ? parseNumber(cell, format)
       : Number.NaN;
 
+/** A remark is told so long, letters: a broken line is no text to be read. */
+const LONGEST_REMARK = 200;
+
 function readForgiving(layout: Layout, formats: CellFormat[]): BodyColumns {
   const columns = new Columns(formats, expectedRows(layout));
   const body = layout.text.slice(layout.bodyStart, layout.bodyEnd);
@@ -197,7 +200,7 @@ function readForgiving(layout: Layout, formats: CellFormat[]): BodyColumns {
     const filled = row.filter((cell) => cell.trim() !== '');
     if (filled.length === 0) return;
     if (row.length < layout.names.length && filled.length <= 2 && filled.every((cell) => cellKind(cell) === 'text')) {
-      columns.remarks.push(filled.join(' '));
+      columns.remarks.push(filled.join(' ').slice(0, LONGEST_REMARK));
       return;
     }
     addRow(columns, row, layout.firstDataRow + index);

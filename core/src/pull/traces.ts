@@ -21,6 +21,9 @@ function hasEveryTime(timeS: Float64Array): boolean {
   return whole;
 }
 
+/** No engine of a car turns faster, rpm: a sample beyond it is a broken cell, and counts as a blank. An assumption. */
+const MOST_ENGINE_SPEED_RPM = 30_000;
+
 /** Samples of a column without its blanks, between two times where they are given; null where nothing is left. */
 export function traceOf(table: LogTable, column: LogColumn, fromS = -Infinity, toS = Infinity): Trace | null {
   if (!table.timeS) return null;
@@ -31,10 +34,11 @@ export function traceOf(table: LogTable, column: LogColumn, fromS = -Infinity, t
   while (most < column.values.length && table.timeS[most]! <= toS) most += 1;
   const timeS = new Float64Array(Math.max(0, most - first));
   const values = new Float64Array(timeS.length);
+  const largest = column.quantity === 'engineSpeed' ? MOST_ENGINE_SPEED_RPM : Number.MAX_VALUE;
   let count = 0;
   for (let i = first; i < most; i += 1) {
     const time = table.timeS[i]!;
-    if (!(time >= fromS) || !(time <= toS) || !Number.isFinite(column.values[i]!)) continue;
+    if (!(time >= fromS) || !(time <= toS) || !(Math.abs(column.values[i]!) <= largest)) continue;
     timeS[count] = time;
     values[count] = column.values[i]!;
     count += 1;
