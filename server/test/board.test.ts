@@ -81,6 +81,16 @@ describe('the board', () => {
     expect(entry!.answers.length).toBeGreaterThan(0);
   });
 
+  it('is whole for everybody who asks at the same moment, right after a start too', async () => {
+    const server = await started();
+    const id = await importTitled(server, 'Asked together');
+    const boards = await Promise.all([board(server), board(server), search(server, 'together').then(() => board(server))]);
+    for (const { programmes } of boards) {
+      expect(programmes).toMatchObject([{ id, judging: false }]);
+      expect(programmes[0]!.answers.length).toBeGreaterThan(0);
+    }
+  });
+
   it('shows what stood before while a changed programme is judged anew, and never what stood before as if it were new', async () => {
     const server = await started();
     const id = await importTitled(server, 'Changed');

@@ -32,7 +32,9 @@ interface Listed {
  */
 export class Cards {
   /** By programme. */
-  #held: Map<string, Held> | null = null;
+  readonly #held = new Map<string, Held>();
+  /** The reading of what is kept, once: those who ask at the same time wait for the same. */
+  #filled: Promise<void> | null = null;
   /** The making of one card is waited for before the next is asked for: what somebody waits for is judged in between. */
   #making: Promise<void> = Promise.resolve();
 
@@ -45,7 +47,7 @@ export class Cards {
   async all(): Promise<Card[]> {
     const { listed, making } = await this.#look();
     await making;
-    return listed.flatMap(({ id }) => this.#held!.get(id)?.card ?? []);
+    return listed.flatMap(({ id }) => this.#held.get(id)?.card ?? []);
   }
 
   /**
@@ -57,7 +59,7 @@ export class Cards {
     await (withinMs === null ? making : Promise.race([making, pause(withinMs)]));
     return {
       programmes: listed.map((row) => {
-        const held = this.#held!.get(row.id);
+        const held = this.#held.get(row.id);
         const entry = held?.card.entry ?? bareEntry(row);
         return !stale.has(row.id) || held?.digest === stale.get(row.id) ? entry : { ...entry, judging: true };
       }),
@@ -67,7 +69,7 @@ export class Cards {
   /** What there is, of which no card is at hand, and their making. */
   async #look(): Promise<{ listed: Listed[]; stale: Map<string, string>; making: Promise<void> }> {
     const { manager } = this.database;
-    this.#held ??= await heldFrom(manager);
+    await (this.#filled ??= this.#fill(manager));
     const held = this.#held;
     const stamps = await stampsOf(manager);
     const listed = await listedOf(manager);
@@ -87,10 +89,20 @@ export class Cards {
     return { listed, stale, making: stale.size > 0 ? this.#making : Promise.resolve() };
   }
 
+  async #fill(manager: EntityManager): Promise<void> {
+    try {
+      for (const { programmeId, digest, product } of await keptOfKind<Card>(manager, 'card'))
+        this.#held.set(programmeId, { digest, card: product });
+    } catch (error) {
+      this.#filled = null;
+      throw error;
+    }
+  }
+
   async #make(stale: ReadonlyMap<string, string>): Promise<void> {
     for (const [id, digest] of stale) {
-      if (isGood(this.#held!.get(id), digest)) continue;
-      this.#held!.set(id, { digest, card: await this.work.card(id, digest) });
+      if (isGood(this.#held.get(id), digest)) continue;
+      this.#held.set(id, { digest, card: await this.work.card(id, digest) });
     }
   }
 }
@@ -98,11 +110,6 @@ export class Cards {
 /** Whether a card is of this state; one that could not be judged is tried anew whenever it is asked for. */
 function isGood(held: Held | undefined, digest: string): boolean {
   return held?.digest === digest && held.card.entry.problem === null;
-}
-
-async function heldFrom(manager: EntityManager): Promise<Map<string, Held>> {
-  const kept = await keptOfKind<Card>(manager, 'card');
-  return new Map(kept.map(({ programmeId, digest, product }) => [programmeId, { digest, card: product }]));
 }
 
 function listedOf(manager: EntityManager): Promise<Listed[]> {
