@@ -73,6 +73,8 @@ export const ASSUMPTION_RANGES = {
   flowAccuracy: [0, 0.3],
   filling: [0.3, 1.5],
   fillingAccuracy: [0, 0.5],
+  wheelToCrank: [1, 1.5],
+  wheelToCrankSd: [0, 0.2],
   roadMass: [0, 0.3],
   roadDrag: [0, 0.6],
   roadSlope: [0, 0.1],

@@ -236,6 +236,8 @@ export const leansOnSchema = z.object({
 });
 export type LeansOn = z.infer<typeof leansOnSchema>;
 
+const rangeSchema = z.object({ low: z.number(), high: z.number() });
+
 export const comparisonSchema = z.object({
   reference: z.string(),
   candidate: z.string(),
@@ -262,6 +264,11 @@ export const comparisonSchema = z.object({
   witnesses: z.array(witnessSchema),
   /** Rise of intake air over the sweep from the same start, candidate less reference, K; null where it is not logged. */
   riseAtEqualStartK: z.object({ value: z.number(), low: z.number(), high: z.number() }).nullable().default(null),
+  /** What it would be at the engine: wheel power times an assumed factor, an estimate and no measurement; null where it cannot be made. */
+  engineEstimate: z
+    .object({ metric: z.string(), factor: rangeSchema, referenceKW: rangeSchema, differenceKW: rangeSchema })
+    .nullable()
+    .default(null),
   /** Single changes of a short list that change the answer; null where they have not been tried yet. */
   leansOn: z.array(leansOnSchema).nullable(),
   verdict: z.object({ power: powerVerdictSchema, why: z.string(), said: saidFieldsSchema }),

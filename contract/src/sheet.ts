@@ -1,4 +1,5 @@
 import { z } from './zod.js';
+import { evidenceSchema } from './bench.js';
 import { bundleSchema } from './bundle.js';
 import { curvesSchema } from './curves.js';
 import { findingsSchema } from './findings.js';
@@ -10,6 +11,8 @@ export const sheetSourceSchema = z.object({
   findings: findingsSchema,
   curves: curvesSchema,
   tide: tideSchema,
+  /** What the bench had found; absent in findings that were fixed without it. */
+  evidence: z.array(evidenceSchema).optional(),
 });
 export type SheetSource = z.infer<typeof sheetSourceSchema>;
 

@@ -38,7 +38,6 @@ export { boostedEstimate } from './correction/boosted.js';
 export {
   AIR_PER_POWER,
   type Strokes,
-  WHEEL_TO_CRANK,
   airDemandKgS,
   airDemandOfPowerKgS,
   dryAirDensity,

@@ -6,7 +6,9 @@ import {
   checkedAgainSchema,
   fixedAnswerSchema,
   programmeChangedSchema,
+  sheetSourceSchema,
   type ProgrammeChanged,
+  type SheetSource,
 } from '@gezeit/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { sha256 } from '../src/store/digest.js';
@@ -76,6 +78,22 @@ describe('a fixed finding', () => {
     const kept = await changed(`${id}/evidence`, 'POST', evidenceOfTest('later'));
     expect(kept.fixed[0]!.changed).toEqual(['evidence/later.json']);
     expect((await changed(`${id}/undo`, 'POST', {})).fixed[0]!.changed).toEqual([]);
+  });
+
+  it('keeps what the bench had found: what is found or taken away later is not on its sheet', async () => {
+    const fixedSheet = async (key: string) => fixedAnswerSchema.parse((await ask(`${id}/fixed/${key}`)).body).fixed.sheet.evidence;
+    await changed(`${id}/evidence`, 'POST', evidenceOfTest('before'));
+    await changed(`${id}/fixed`, 'POST', { why: 'with the bench' });
+    await changed(`${id}/evidence/before`, 'DELETE');
+    await changed(`${id}/evidence`, 'POST', evidenceOfTest('after'));
+    const namesOf = (evidence: SheetSource['evidence']) => evidence!.map((entry) => entry.id);
+    const shipped = namesOf(await fixedSheet('fixed-1'));
+    expect(shipped.length).toBeGreaterThan(0);
+    expect(namesOf(await fixedSheet('fixed-2'))).toEqual([...shipped, 'before']);
+    const now = sheetSourceSchema.parse((await ask(`${id}/sheet`)).body);
+    expect(namesOf(now.evidence)).toEqual([...shipped, 'after']);
+    for (let i = 0; i < 4; i += 1) await changed(`${id}/undo`, 'POST', {});
+    expect((await view()).fixed.map((entry) => entry.id)).toEqual(['fixed-1']);
   });
 
   it('is not touched by what nothing is judged from', async () => {

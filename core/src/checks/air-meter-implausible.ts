@@ -1,9 +1,10 @@
 import { said } from '../said.js';
 import { bandMean } from '../pull/band.js';
+import { AIR_PER_POWER } from '../demand/air-demand.js';
 import type { Check } from './check.js';
 
-/** Air mass flow over power, g/s per kW at the crank, and how far off is implausible; wheel power times the last is the crank's. Assumptions. */
-const AIR_METER_RULES = { airPerPower: 1.01, off: 0.25, wheelToCrank: 1.15 };
+/** How far off air mass flow over power at the crank is implausible: more than on the bench, for the loss to the wheels is no fixed share. Assumption. */
+const IMPLAUSIBLE_SHARE = 0.25;
 
 export const airMeterImplausible: Check = {
   flag: 'air-meter-implausible',
@@ -16,18 +17,18 @@ export const airMeterImplausible: Check = {
   thresholds: [
     {
       name: 'air per power',
-      value: `${AIR_METER_RULES.airPerPower} g/s per kW ± ${100 * AIR_METER_RULES.off} %`,
-      what: `At the crank; wheel power × ${AIR_METER_RULES.wheelToCrank}.`,
+      value: `${Number((1e6 * AIR_PER_POWER.kgSPerW).toFixed(3))} g/s per kW ± ${100 * IMPLAUSIBLE_SHARE} %`,
+      what: 'At the crank; of wheel power by the factor among the assumptions.',
     },
   ],
-  find({ bundle, curve, band }) {
+  find({ bundle, assumptions, curve, band }) {
     if (!curve || bundle.vehicle.ignition === 'compression') return null;
     const air = bandMean(curve, 'airMassFlow', band);
     const power = bandMean(curve, 'power', band);
     if (air === null || power === null) return null;
     const cell = bundle.cell ?? bundle.cells?.[0];
-    const crank = cell?.powerAt === 'crank' ? power : power * AIR_METER_RULES.wheelToCrank;
-    const ratio = air / ((crank / 1000) * (AIR_METER_RULES.airPerPower / 1000));
-    return Math.abs(ratio - 1) <= AIR_METER_RULES.off ? null : { said: said('flag:air-meter-implausible', { offPct: 100 * (ratio - 1) }) };
+    const crank = cell?.powerAt === 'crank' ? power : power * assumptions.wheelToCrank.mean;
+    const ratio = air / (crank * AIR_PER_POWER.kgSPerW);
+    return Math.abs(ratio - 1) <= IMPLAUSIBLE_SHARE ? null : { said: said('flag:air-meter-implausible', { offPct: 100 * (ratio - 1) }) };
   },
 };

@@ -213,6 +213,12 @@ function priors(a: Assumptions): Told[] {
       keys: ['filling', 'fillingAccuracy'],
     },
     {
+      name: 'engine power of wheel power',
+      value: `× ${a.wheelToCrank.mean} ± ${a.wheelToCrank.sd}`,
+      what: 'Wheel power times this is about engine power (formula d4): the loss is no fixed share. It makes an estimate on the sheet, and the check of the air meter; nothing is compared by it.',
+      keys: ['wheelToCrank', 'wheelToCrankSd'],
+    },
+    {
       name: 'power on the road',
       value: `mass ± ${pct(a.road.massShare, 0)}, drag ± ${pct(a.road.dragShare, 0)}, slope ± ${pct(a.road.slope, 0)}, wind ± ${a.road.windMS} m/s`,
       what: `What an estimate of wheel power from mass, drag and acceleration leaves open (formula k1); what turns counts as ${a.road.massFactor} of the mass, rolling resistance ${a.road.rollingResistance}, drag area ${USUAL_DRAG_AREA_M2} m² where the car does not say its own.`,

@@ -18,6 +18,7 @@ import type { QuestionContext } from '../questions/question-kind.js';
 import { said, type AnySaid, type Interval } from '../said.js';
 import { changedAssumptions } from './assumption-list.js';
 import { contributionsOf } from './contributions.js';
+import { engineEstimateOf } from './engine-estimate.js';
 import { levellingOf } from './levelling.js';
 import { witnessesOf } from './witnesses.js';
 import { median } from '../numeric/means.js';
@@ -57,6 +58,7 @@ export function comparisonOf(judge: PairJudge, reference: Setup, candidate: Setu
     levelling: levellingOf(judge, pair),
     witnesses: witnessesOf(judge, pair),
     riseAtEqualStartK: riseAtEqualStart(context, pair.band.band),
+    engineEstimate: verdict.answer === 'withheld' ? null : engineEstimateOf(judge, pair),
     leansOn: null,
     verdict: { power: verdict.answer, why: '', said: { why: verdict.said } },
     answers: asked.map((question) => {

@@ -103,6 +103,12 @@ const startOfCharge = (part: 'mean' | 'sd', label: string): AssumptionField => (
   of: ({ temperature }) => temperature.startTemperature![part],
   put: ({ temperature }, value) => (temperature.startTemperature![part] = value),
 });
+const wheelToCrank = (part: 'mean' | 'sd', label: string): AssumptionField => ({
+  label,
+  unit: '–',
+  of: (a) => a.wheelToCrank[part],
+  put: (a, value) => (a.wheelToCrank[part] = value),
+});
 const sensor = (name: keyof Assumptions['sensors'], unit: AssumptionField['unit'], label: string): AssumptionField => ({
   label,
   unit,
@@ -185,6 +191,8 @@ export const ASSUMPTION_FIELDS: Record<AssumptionKey, AssumptionField> = {
   flowAccuracy: sensor('flowShare', '%', 'Accuracy of an air meter'),
   filling: sensor('filling', '–', 'Volumetric efficiency where no meter is'),
   fillingAccuracy: sensor('fillingShare', '%', 'How well it is known'),
+  wheelToCrank: wheelToCrank('mean', 'Engine power over wheel power'),
+  wheelToCrankSd: wheelToCrank('sd', 'Its uncertainty, engine power'),
   roadMass: road('massShare', '%', 'How well the car’s mass is known'),
   roadDrag: road('dragShare', '%', 'How well its drag area is known'),
   roadSlope: road('slope', '%', 'Slope of the road that was not seen'),

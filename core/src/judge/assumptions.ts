@@ -1,4 +1,5 @@
 import type { Aspiration } from '@gezeit/contract';
+import { WHEEL_TO_CRANK } from '../demand/air-demand.js';
 
 /** A quantity believed to lie around a mean with a standard deviation. */
 export interface Belief {
@@ -81,6 +82,8 @@ export interface Assumptions {
    * engine draws in so much of the charge in its manifold (volumetric efficiency), known to a share of itself.
    */
   sensors: { temperatureK: number; dropPa: number; pressurePa: number; flowShare: number; filling: number; fillingShare: number };
+  /** Wheel power times this is about engine power (formula d4): an estimate is made of it, never a comparison. */
+  wheelToCrank: Belief;
   /** What is not known of a road, ± at 95 %: shares of mass and drag, slope, wind; what turns as a factor on the mass, and rolling resistance. */
   road: { massShare: number; dragShare: number; slope: number; windMS: number; massFactor: number; rollingResistance: number };
 }
@@ -139,6 +142,7 @@ const COMMON = {
     dayToDay: 0.01,
   },
   sensors: { temperatureK: 1, dropPa: 50, pressurePa: 1000, flowShare: 0.02, filling: 0.92, fillingShare: 0.12 },
+  wheelToCrank: { mean: WHEEL_TO_CRANK, sd: 0.05 },
   road: { massShare: 0.03, dragShare: 0.1, slope: 0.01, windMS: 2, massFactor: 1.06, rollingResistance: 0.012 },
 } as const;
 

@@ -47,7 +47,7 @@ export function publicVersionOf(source: SheetSource, comparison: Comparison, f: 
     ),
     notMeasured: [
       ...(inCell ? ['On the road: not measured.'] : []),
-      ...(isWheel ? ['Power at the crank: not measured; figures are at the wheel or hub.'] : []),
+      ...(isWheel ? ['Power at the engine: not measured; figures are at the wheel or hub.'] : []),
       'On other cars, with other tunes or fuels: not measured.',
     ],
     law: 'Whether the part may be used on the road is decided by the law of the place.',

@@ -5,7 +5,7 @@ import { answerWord, QUESTION_LABELS } from '../words/questions/index.js';
 import { headlineOf } from '../words/headline.js';
 import { pullReasonWord } from '../words/pull-reason.js';
 import type { Formatter } from '../words/formatter.js';
-import { listed, sentence } from '../words/values.js';
+import { listed, plain, sentence, signed, tied } from '../words/values.js';
 import { CONDITION_WORDS, programmeGaps } from '../question/gaps.js';
 import { statementsOf, type Statement } from './statements.js';
 
@@ -51,6 +51,8 @@ export interface Sheet {
   mayNotBeSaid: string[];
   /** Sentences that somebody of the house has put here: one that the measurement does not support says so. */
   ownWords: OwnWords[];
+  /** What power at the engine would be: an estimate, marked so; null where none can be made. */
+  atTheEngine: string | null;
   clouds: string[];
   limits: string[];
 }
@@ -79,6 +81,7 @@ export function sheetOf({ bundle, findings, curves }: SheetSource, comparison: C
     mayBeSaid: may,
     mayNotBeSaid: mayNot,
     ownWords: ownWordsOf(bundle, findings, candidate, may),
+    atTheEngine: engineText(comparison, f),
     clouds: comparison.confounds.map(
       ({ detail, withholds }) => `${sentence(detail)}.${withholds.length > 0 ? ` Withholds: ${withholds.join(', ')}.` : ''}`,
     ),
@@ -106,6 +109,18 @@ function answersOf(bundle: Bundle, comparison: Comparison, candidate: Setup, f: 
       behind: second,
     };
   });
+}
+
+function engineText({ engineEstimate }: Comparison, f: Formatter): string | null {
+  if (!engineEstimate) return null;
+  const { metric, factor, referenceKW, differenceKW } = engineEstimate;
+  const unit = f.shownUnit('kW');
+  const range = (low: number, high: number, text: (value: number) => string) => tied(`${text(low)} to ${text(high)}`, unit);
+  const shown = (value: number) => f.shownValue(value, 'kW');
+  const level = range(referenceKW.low, referenceKW.high, (value) => plain(shown(value), 0));
+  const change = range(differenceKW.low, differenceKW.high, (value) => signed(shown(value), 1));
+  const by = `${plain(factor.low, 2)} to ${plain(factor.high, 2)}`;
+  return `Wheel power times ${by}, which is assumed: ${METRIC_WORDS[metric as keyof typeof METRIC_WORDS] ?? metric} of about ${level} with the reference, and a difference of ${change}.`;
 }
 
 const CELL_KINDS: Readonly<Record<string, string>> = {

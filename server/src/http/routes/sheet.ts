@@ -47,7 +47,7 @@ async function sourceOf(services: Services, state: ProgrammeState): Promise<Shee
     analysedState(services, state),
   ]);
   const { traceViews: _, ...bundle } = state.bundle;
-  return { bundle, findings, curves, tide };
+  return { bundle, findings, curves, tide, evidence: [...state.evidence] };
 }
 
 export const sheetRoutes = [

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Claim } from '@gezeit/contract';
-import { AIR_PER_POWER, budgetEvidence, claimInReach, fromSi, GezeitError, WHEEL_TO_CRANK, type BudgetSection } from '@gezeit/core';
+import { AIR_PER_POWER, assumptionsFor, budgetEvidence, claimInReach, fromSi, GezeitError, type BudgetSection } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, shallowRef } from 'vue';
 import { api, type ApiFailure } from '../../shared/api/client.js';
@@ -47,7 +47,9 @@ const percent = (value: number | null) => (value === null ? '' : `${(100 * value
 const powerKW = computed(() => {
   const curve = programme.curves?.setups.find(({ setup }) => setup === bench.reference.value?.id);
   if (curve) return Math.max(...curve.powerW) / 1000;
-  return bench.conditions.value ? bench.conditions.value.massFlowKgS / AIR_PER_POWER.kgSPerW / 1000 / WHEEL_TO_CRANK : null;
+  if (!bench.conditions.value) return null;
+  const crankKW = bench.conditions.value.massFlowKgS / AIR_PER_POWER.kgSPerW / 1000;
+  return crankKW / assumptionsFor(programme.view!.bundle).wheelToCrank.mean;
 });
 const reach = (claim: Claim) => {
   try {

@@ -120,6 +120,10 @@ const others = computed(() => sheet.value.answers.slice(1));
       </ul>
       <p v-else>Nothing: no question was answered in a way that may be said.</p>
     </section>
+    <section v-if="sheet.atTheEngine">
+      <h2>At the engine: an estimate, not measured</h2>
+      <p>{{ sheet.atTheEngine }}</p>
+    </section>
     <section v-if="sheet.ownWords.length > 0">
       <h2>In our own words</h2>
       <ul>

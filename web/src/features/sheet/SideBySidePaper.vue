@@ -9,9 +9,10 @@ import { useShow } from '../../shared/units/use-show.js';
 const props = defineProps<{ source: SheetSource; candidate: string; fixed: FixedEntry | null }>();
 const programme = useProgramme();
 const show = useShow();
-// The bench's findings are as they stand: only answers are fixed, and the paper says so.
+// Answers that were fixed before the bench was fixed with them have no evidence of their own: then the paper says that it is today's.
+const isOfThen = computed(() => props.source.evidence !== undefined);
 const page = computed(() =>
-  sideBySideOf(props.source.bundle, withWords(props.source.findings, show.value.words), programme.view!.evidence, show.value.words),
+  sideBySideOf(props.source.bundle, withWords(props.source.findings, show.value.words), props.source.evidence ?? programme.view!.evidence, show.value.words),
 );
 const title = computed(() => props.source.bundle.programme.title);
 const car = computed(() => props.source.bundle.vehicle.name);
@@ -55,7 +56,7 @@ const nameOf = (setup: string) => props.source.bundle.setups.find(({ id }) => id
     </section>
     <section v-if="page.bench.length > 0">
       <h2>Found on the bench</h2>
-      <p class="note">Measured or computed without the car, or before its day; as it stands now.</p>
+      <p class="note">Measured or computed without the car, or before its day{{ isOfThen ? '' : '; as it stands now: it was not fixed with the answers' }}.</p>
       <ul>
         <li v-for="(entry, i) in page.bench" :key="i">
           <b
