@@ -1,6 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { formatterFor, headlineOf } from '@gezeit/core';
+import type { SheetSource } from '@gezeit/contract';
 import type { Page } from '@playwright/test';
 import { chooseByKey, expect, openStep, programmeId, settled, test, TITLES, viewOf } from './support.js';
 
@@ -10,11 +11,14 @@ const saved = async (page: Page, name: string) => {
   return { name: download.suggestedFilename(), text: readFileSync((await download.path())!, 'utf8') };
 };
 
-async function fix(page: Page, why: string): Promise<void> {
+async function fixAnswers(page: Page, why: string): Promise<void> {
   await page.getByRole('button', { name: 'Fix these answers' }).press('Enter');
   await page.getByLabel('Why now').fill(why);
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toBeHidden();
+}
+async function fix(page: Page, why: string): Promise<void> {
+  await fixAnswers(page, why);
   await expect(paper(page)).toContainText(`by BT Browser Test: ${why}`);
 }
 
@@ -211,7 +215,59 @@ test('printed: the paper alone, on either size, in the dark theme too; as a file
   await expect.poll(async () => (await loaded()).join()).toContain('Atkinson Hyperlegible Next Variable');
   const findings = JSON.parse((await saved(page, 'Save its findings as JSON')).text) as { format: string };
   expect(findings.format).toBe('gezeit-findings');
-  expect((await saved(page, 'Save its answers as CSV')).text).toMatch(/^question,answer,estimate,low,high,unit\n/);
+});
+
+test('by keys: its data leaves as tables, each with as many rows as there are answers, speeds and pulls', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'sheet');
+  await expect(paper(page)).toBeVisible();
+  const { findings } = await viewOf(page, await programmeId(page, TITLES.airbox));
+  const source = (await (await page.request.get(`/api/programmes/${await programmeId(page, TITLES.airbox)}/sheet`)).json()) as SheetSource;
+  const speeds = (curves: readonly { engineSpeedRpm: number[] }[]) =>
+    curves.reduce((sum, { engineSpeedRpm }) => sum + engineSpeedRpm.length, 0);
+  const tables = [
+    ['answers', /^question,answer,estimate,low,high,unit,why\n/, findings.comparisons[0]!.answers.length],
+    ['curves', /^setup,engineSpeedRpm,powerW,/, speeds(source.curves.setups)],
+    ['difference', /^reference,candidate,engineSpeedRpm,pct,lowPct,highPct,wholeLowPct,wholeHighPct\n/, speeds(source.curves.differences)],
+    ['pulls', /^id,setup,status,reasons,flags,/, findings.pulls.length],
+  ] as const;
+  for (const [i, [name, head, rows]] of tables.entries()) {
+    await page.getByRole('button', { name: 'Save its data as CSV' }).press('Enter');
+    const items = page.getByRole('menuitem');
+    await expect(items).toHaveCount(tables.length);
+    for (let step = 0; step <= i; step += 1) await page.keyboard.press('ArrowDown');
+    const [download] = await Promise.all([page.waitForEvent('download'), page.keyboard.press('Enter')]);
+    expect(download.suggestedFilename()).toBe(`sheet-B-not-fixed-${name}.csv`);
+    const text = readFileSync((await download.path())!, 'utf8');
+    expect(text).toMatch(head);
+    expect(text.trim().split('\n')).toHaveLength(rows + 1);
+    await expect(items).toHaveCount(0);
+  }
+});
+
+test('what the bench found is a paper of its own, with what it rests on, and stays as it was where it was fixed', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'sheet', '?version=bench');
+  const bench = page.getByRole('article', { name: 'Found on the bench' });
+  await expect(bench).toContainText('Not fixed: as it stands now.');
+  const id = await programmeId(page, TITLES.airbox);
+  const { evidence } = (await (await page.request.get(`/api/programmes/${id}/sheet`)).json()) as SheetSource;
+  expect(evidence!.length).toBeGreaterThan(1);
+  for (const { sentence, figures, by, assumptions } of evidence!) {
+    await expect(bench).toContainText(sentence);
+    await expect(bench).toContainText(by);
+    for (const { label } of figures) await expect(bench.getByRole('rowheader', { name: label, exact: true }).first()).toBeVisible();
+    for (const { name, value } of assumptions) await expect(bench).toContainText(`${name} ${value}`);
+  }
+  await fixAnswers(page, 'with the bench');
+  await expect(bench).toContainText('Fixed with the answers');
+  const headers = { 'x-gezeit-person': 'BT%20Browser%20Test' };
+  const removed = await page.request.delete(`/api/programmes/${id}/evidence/${evidence![0]!.id}`, { headers });
+  expect(removed.ok()).toBe(true);
+  await page.reload();
+  await expect(page.getByText('Out of date.')).toBeVisible();
+  for (const { sentence } of evidence!) await expect(bench).toContainText(sentence);
+  await chooseByKey(page, 'Which state of the answers', 'as it is now, not fixed');
+  await expect(bench).not.toContainText(evidence![0]!.sentence);
+  for (let i = 0; i < 2; i += 1) expect((await page.request.post(`/api/programmes/${id}/undo`, { headers, data: {} })).ok()).toBe(true);
 });
 
 test('the public version: no inside data, not for publication until it is fixed', async ({ page }) => {
@@ -229,7 +285,7 @@ test('the public version: no inside data, not for publication until it is fixed'
   await page.keyboard.press('Enter');
   await expect(short).not.toContainText('not for publication');
   const { name, text } = await saved(page, 'Save the sheet as one HTML file');
-  expect(name).toBe('public-B-fixed-1.html');
+  expect(name).toMatch(/^public-B-fixed-\d+\.html$/);
   expect(text).toContain('On the road: not measured.');
 });
 

@@ -3,7 +3,7 @@ import { restrictionBudget, fieldUnit } from '@gezeit/core';
 import { describe, expect, it } from 'vitest';
 import { TOKENS } from '../src/shared/charts/theme.js';
 import { benchFigure } from '../src/shared/charts/bench-figure.js';
-import { digitsFor, figureText } from '../src/features/bench/figure-text.js';
+import { digitsFor, figureText } from '../src/shared/units/figure-text.js';
 import { descent, pathColumns } from '../src/features/bench/path-geometry.js';
 import { ratiosFromText, ratiosText } from '../src/features/question/ratios.js';
 import { attributeRows, changeAttribute } from '../src/model/setup-rows.js';

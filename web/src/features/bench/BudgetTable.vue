@@ -9,7 +9,7 @@ import Term from '../../shared/ui/Term.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { plain } from '../../shared/units/show.js';
 import { useProgramme } from '../../model/programme-store.js';
-import { digitsFor } from './figure-text.js';
+import { digitsFor } from '../../shared/units/figure-text.js';
 import { SOURCE_WHY, SOURCE_WORDS } from './section-words.js';
 import { useBench } from './use-bench.js';
 

@@ -3,7 +3,7 @@ import type { Figure } from '@gezeit/contract';
 import type { RowReading } from '@gezeit/core';
 import { computed } from 'vue';
 import { useUnits } from '../../shared/units/units-store.js';
-import { figureText } from './figure-text.js';
+import { figureText } from '../../shared/units/figure-text.js';
 
 /** Figures with unit and interval; several things side by side in one table. */
 const props = defineProps<{ figures: readonly Figure[]; rows: readonly RowReading[] }>();

@@ -9,7 +9,7 @@ import { plain } from '../../shared/units/show.js';
 import { useShow } from '../../shared/units/use-show.js';
 import { useWidth } from '../../shared/use-width.js';
 import { useProgramme } from '../../model/programme-store.js';
-import { digitsFor } from './figure-text.js';
+import { digitsFor } from '../../shared/units/figure-text.js';
 import { descent } from './path-geometry.js';
 import { SOURCE_WORDS } from './section-words.js';
 import { useBench } from './use-bench.js';

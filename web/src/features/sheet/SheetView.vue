@@ -2,6 +2,7 @@
 import type { CheckedAgain, FixedEntry, SheetSource } from '@gezeit/contract';
 import { inputWord } from '@gezeit/core';
 import Button from 'primevue/button';
+import Menu from 'primevue/menu';
 import ProgressBar from 'primevue/progressbar';
 import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
@@ -14,9 +15,11 @@ import { whoAsks } from '../../shared/api/seat.js';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import { saveTable, saveText } from '../../shared/save.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
+import BenchPaper from './BenchPaper.vue';
 import ClaimChecker from './ClaimChecker.vue';
 import EverySetupPapers from './EverySetupPapers.vue';
 import FixDialog from './FixDialog.vue';
+import { SHEET_TABLES } from './sheet-tables.js';
 import { standaloneHtml } from './sheet-file.js';
 import PublicPaper from './PublicPaper.vue';
 import SheetPaper from './SheetPaper.vue';
@@ -40,13 +43,14 @@ const KINDS = {
   validation: 'validation sheet',
   every: 'sheets of every setup',
   beside: 'setups beside each other',
+  bench: 'found on the bench',
   public: 'public short version',
 };
 type Kind = keyof typeof KINDS;
-const PAPER_OF = { validation: SheetPaper, every: EverySetupPapers, beside: SideBySidePaper, public: PublicPaper };
-const FILE_OF = { validation: 'sheet', every: 'sheets', beside: 'beside', public: 'public' };
+const PAPER_OF = { validation: SheetPaper, every: EverySetupPapers, beside: SideBySidePaper, bench: BenchPaper, public: PublicPaper };
+const FILE_OF = { validation: 'sheet', every: 'sheets', beside: 'beside', bench: 'bench', public: 'public' };
 /** Papers that are of all setups at once. */
-const OF_ALL: readonly Kind[] = ['every', 'beside'];
+const OF_ALL: readonly Kind[] = ['every', 'beside', 'bench'];
 const PAPERS = { A4: 'A4', letter: 'Letter' };
 const NOW = 'now';
 const view = computed(() => programme.view!);
@@ -157,18 +161,11 @@ async function saveHtml(): Promise<void> {
 function saveFindings(): void {
   saveText(`${fileName.value}.json`, 'application/json', `${JSON.stringify(source.value!.findings, null, 2)}\n`);
 }
-function saveFigures(): void {
-  const comparison = source.value!.findings.comparisons.find((one) => one.candidate === candidate.value)!;
-  const { answers } = comparison;
-  void saveTable(`${fileName.value}.csv`, [
-    { header: 'question', values: answers.map(({ kind }) => kind) },
-    { header: 'answer', values: answers.map(({ answer }) => answer) },
-    { header: 'estimate', values: answers.map(({ estimate }) => estimate) },
-    { header: 'low', values: answers.map(({ low }) => low) },
-    { header: 'high', values: answers.map(({ high }) => high) },
-    { header: 'unit', values: answers.map(({ unit }) => unit) },
-  ]);
-}
+const tableMenu = useTemplateRef<InstanceType<typeof Menu>>('tableMenu');
+const tables = Object.entries(SHEET_TABLES).map(([name, { label, of }]) => ({
+  label,
+  command: () => void saveTable(`${fileName.value}-${name}.csv`, of(source.value!, candidate.value!)),
+}));
 const print = () => window.print();
 const printing = ref(false);
 /** By the Chromium of the machine that serves Gezeit: the same paper on every desk. Where none is, that is said, with what to do. */
@@ -228,7 +225,16 @@ const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm
         @click="savePdf()"
       />
       <Button size="small" text label="HTML" aria-label="Save the sheet as one HTML file" :disabled="!candidate" @click="saveHtml()" />
-      <Button size="small" text label="CSV" aria-label="Save its answers as CSV" :disabled="!candidate" @click="saveFigures()" />
+      <Button
+        size="small"
+        text
+        label="CSV"
+        aria-label="Save its data as CSV"
+        aria-haspopup="menu"
+        :disabled="!candidate || !source"
+        @click="tableMenu!.toggle($event)"
+      />
+      <Menu ref="tableMenu" :model="tables" popup aria-label="Which data" />
       <Button size="small" text label="JSON" aria-label="Save its findings as JSON" :disabled="!candidate" @click="saveFindings()" />
       <a class="bundle" :href="`/api/programmes/${view.id}/bundle`" download>whole programme (.zip)</a>
     </div>
@@ -245,7 +251,7 @@ const pageRule = computed(() => `@page { size: ${paper.value}; margin: 14mm 12mm
       <template v-else>
         <p>
           <b>{{ checked.differing.length }} figures differ</b>{{ checked.sameInputs ? '' : ': it was computed from what its inputs are now'
-          }}{{ checked.sameMethod ? '' : ', by a newer method' }}.
+          }}{{ checked.sameMethod ? '' : ', by another method' }}.
         </p>
         <table class="dense">
           <thead>

@@ -12,7 +12,12 @@ const show = useShow();
 // Answers that were fixed before the bench was fixed with them have no evidence of their own: then the paper says that it is today's.
 const isOfThen = computed(() => props.source.evidence !== undefined);
 const page = computed(() =>
-  sideBySideOf(props.source.bundle, withWords(props.source.findings, show.value.words), props.source.evidence ?? programme.view!.evidence, show.value.words),
+  sideBySideOf(
+    props.source.bundle,
+    withWords(props.source.findings, show.value.words),
+    props.source.evidence ?? programme.view!.evidence,
+    show.value.words,
+  ),
 );
 const title = computed(() => props.source.bundle.programme.title);
 const car = computed(() => props.source.bundle.vehicle.name);
@@ -56,7 +61,11 @@ const nameOf = (setup: string) => props.source.bundle.setups.find(({ id }) => id
     </section>
     <section v-if="page.bench.length > 0">
       <h2>Found on the bench</h2>
-      <p class="note">Measured or computed without the car, or before its day{{ isOfThen ? '' : '; as it stands now: it was not fixed with the answers' }}.</p>
+      <p class="note">
+        Measured or computed without the car, or before its day{{
+          isOfThen ? '' : '; as it stands now: it was not fixed with the answers'
+        }}.
+      </p>
       <ul>
         <li v-for="(entry, i) in page.bench" :key="i">
           <b
@@ -73,51 +82,8 @@ const nameOf = (setup: string) => props.source.bundle.setups.find(({ id }) => id
 </template>
 
 <style scoped src="./paper.css"></style>
+<style scoped src="./table-paper.css"></style>
 <style scoped>
-.paper {
-  font-size: 13px;
-  line-height: 1.4;
-}
-.kind {
-  margin: 0;
-}
-h1 {
-  font-size: 1.5rem;
-  margin: 0 0 0.4rem;
-}
-h2 {
-  font-size: 1rem;
-  margin: 1rem 0 0.2rem;
-}
-.open {
-  display: inline-block;
-  border: 2px solid #111;
-  padding: 0.2rem 0.6rem;
-  margin: 0;
-}
-table {
-  border-collapse: collapse;
-  width: 100%;
-}
-th,
-td {
-  text-align: left;
-  vertical-align: top;
-  padding: 0.25rem 0.5rem 0.25rem 0;
-  border-bottom: 1px solid #999;
-}
-tr,
-li {
-  break-inside: avoid;
-}
-tbody th {
-  font-weight: 400;
-}
-.note {
-  display: block;
-  color: #444;
-  font-size: 13px;
-}
 ul {
   margin: 0.3rem 0 0;
   padding-left: 1.1rem;

@@ -1,7 +1,7 @@
 import type { Figure } from '@gezeit/contract';
 import { differenceFromSi, dimensionOf, fromSi, type UnitName, fieldUnit, isUnit } from '@gezeit/core';
-import { plain, withSign } from '../../shared/units/show.js';
-import type { ChosenUnits } from '../../shared/units/units-store.js';
+import { plain, withSign } from './show.js';
+import type { ChosenUnits } from './units-store.js';
 
 /** A figure as it is shown: its value, its interval and its unit. */
 export interface ShownFigure {
