@@ -25,7 +25,7 @@ const figures = (entry: Evidence) => entry.figures.map((figure) => ({ label: fig
     <p class="open">
       <b>{{ fixed && isOfThen ? `Fixed with the answers ${fixed.at.slice(0, 10)}.` : 'Not fixed: as it stands now.' }}</b>
     </p>
-    <p class="note">Measured or computed without the car, or before its day. A range is 95 %; a figure without one was found once.</p>
+    <p class="note">Measured or computed without the car, or before its day. Ranges are 95 %, where there is one.</p>
     <p v-if="evidence.length === 0">Nothing was kept on the bench.</p>
     <section v-for="entry in evidence" :key="entry.id">
       <h2>{{ of(entry) }}</h2>
@@ -41,7 +41,7 @@ const figures = (entry: Evidence) => entry.figures.map((figure) => ({ label: fig
         <tbody>
           <tr v-for="figure in figures(entry)" :key="figure.label">
             <th scope="row">{{ figure.label }}</th>
-            <td>
+            <td class="value">
               <b>{{ figure.value }}</b> {{ figure.unit }}
             </td>
             <td>{{ figure.range ?? '' }}</td>
@@ -63,3 +63,15 @@ const figures = (entry: Evidence) => entry.figures.map((figure) => ({ label: fig
 
 <style scoped src="./paper.css"></style>
 <style scoped src="./table-paper.css"></style>
+<style scoped>
+th,
+td {
+  padding-block: 0.1rem;
+}
+.value {
+  white-space: nowrap;
+}
+p {
+  margin: 0.15rem 0;
+}
+</style>
