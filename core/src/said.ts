@@ -52,6 +52,7 @@ export interface PullSaid {
   'ambient-apart': { loggedC: number; statedC: number };
   'pressure-apart': { loggedPa: number; statedPa: number };
   'humidity-assumed': { percent: number };
+  'engine-speed-impossible': { file: string; count: number; mostRpm: number };
   'typed-correction-unknown': Record<string, never>;
   'channel-put-right': { calibration: Calibration };
 }

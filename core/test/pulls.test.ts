@@ -229,7 +229,7 @@ describe('finding pulls', () => {
   });
 
   it.each([5e11, 1e300, -4e9, Number.POSITIVE_INFINITY])(
-    'a broken cell of engine speed (%d rpm) is a blank, and holds nobody up',
+    'a broken cell of engine speed (%d rpm) is a blank, is told, and holds nobody up',
     (broken) => {
       const { bundle, tables } = day('AABB');
       const before = analyse(bundle, tables);
@@ -247,6 +247,11 @@ describe('finding pulls', () => {
         expect(performance.now() - began).toBeLessThan(5000);
         const pct = ({ findings }: typeof after) => findings.comparisons[0]!.levelled!.pct;
         expect(Math.abs(pct(after) - pct(before))).toBeLessThan(0.1);
+        const tellsOf = ({ findings }: typeof after) =>
+          findings.pulls.filter(({ warnings }) => warnings.some((text) => text.includes('one reading of engine speed beyond')));
+        expect(tellsOf(before)).toEqual([]);
+        // An infinity is no number to begin with.
+        if (Number.isFinite(broken) && share === 0.5) expect(tellsOf(after).map(({ id }) => id)).toEqual([bundle.pulls[1]!.id]);
       }
     },
   );

@@ -13,7 +13,7 @@ import { withoutSpikes } from './spikes.js';
 import { airOf, collectStart, collectWeather, completeStart, nothingLogged, type LoggedValues, type StartState } from './start-and-air.js';
 import type { SweepAssignment, LogTables } from './sweep-assignment.js';
 import type { Sweep } from './sweep.js';
-import { traceFor, traceOf } from './traces.js';
+import { impossibleSpeeds, MOST_ENGINE_SPEED_RPM, traceFor, traceOf } from './traces.js';
 import type { LogColumn, LogTable } from '../log/log-table.js';
 import { interpolate } from '../numeric/interpolate.js';
 import { mean } from '../numeric/means.js';
@@ -103,6 +103,11 @@ export function pullCurve(bundle: Bundle, pull: Pull, tables: LogTables, sweeps:
   curve.gridTimeS = curve.gridRpm.map((rpm) => interpolate(map.speed, map.timeS, rpm) - sweep.startS);
   const logged = nothingLogged();
   for (const table of own) addTable(curve, pull, table, first, sweep, map, sweeps.sweep(pull, table.file), logged);
+  for (const table of own) {
+    const within = sweeps.sweep(pull, table.file);
+    const count = within ? impossibleSpeeds(table, within.startS, within.endS) : 0;
+    if (count > 0) curve.warnings.push(said('engine-speed-impossible', { file: table.file, count, mostRpm: MOST_ENGINE_SPEED_RPM }));
+  }
   addRollerSpeed(curve, own, sweeps, pull);
   finish(curve, bundle, pull, logged);
   return curve;

@@ -22,7 +22,7 @@ function hasEveryTime(timeS: Float64Array): boolean {
 }
 
 /** No engine of a car turns faster, rpm: a sample beyond it is a broken cell, and counts as a blank. An assumption. */
-const MOST_ENGINE_SPEED_RPM = 30_000;
+export const MOST_ENGINE_SPEED_RPM = 30_000;
 
 /** Samples of a column without its blanks, between two times where they are given; null where nothing is left. */
 export function traceOf(table: LogTable, column: LogColumn, fromS = -Infinity, toS = Infinity): Trace | null {
@@ -44,6 +44,15 @@ export function traceOf(table: LogTable, column: LogColumn, fromS = -Infinity, t
     count += 1;
   }
   return count === 0 ? null : { column, timeS: timeS.slice(0, count), values: values.slice(0, count) };
+}
+
+/** How many samples of engine speed between two times no engine reaches: they count as blanks. */
+export function impossibleSpeeds({ columns, timeS }: LogTable, fromS: number, toS: number): number {
+  const speeds = columns.find(({ quantity }) => quantity === 'engineSpeed')?.values ?? new Float64Array();
+  return speeds.reduce(
+    (count, speed, i) => count + Number(timeS !== null && timeS[i]! >= fromS && timeS[i]! <= toS && Math.abs(speed) > MOST_ENGINE_SPEED_RPM),
+    0,
+  );
 }
 
 /** The trace of a quantity, or null. */

@@ -33,5 +33,7 @@ export const PULL_WORDS: Writers<PullSaid> = {
   'pressure-apart': ({ loggedPa, statedPa }, f) =>
     `Ambient: the log says ${f.pressure(loggedPa)}, the sheet ${f.pressure(statedPa)}; the log is used.`,
   'humidity-assumed': ({ percent: humidity }) => `No humidity is given: ${whole(humidity)} is assumed.`,
+  'engine-speed-impossible': ({ file, count, mostRpm }, f) =>
+    `${file}: ${count === 1 ? 'one reading' : `${count} readings`} of engine speed beyond ${f.rpm(mostRpm)} within the sweep, which no engine reaches: left out as ${count === 1 ? 'a blank' : 'blanks'}.`,
   'typed-correction-unknown': () => 'Nobody said whether the typed figures are corrected already: they are taken as uncorrected.',
 };
