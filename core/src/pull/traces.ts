@@ -50,7 +50,8 @@ export function traceOf(table: LogTable, column: LogColumn, fromS = -Infinity, t
 export function impossibleSpeeds({ columns, timeS }: LogTable, fromS: number, toS: number): number {
   const speeds = columns.find(({ quantity }) => quantity === 'engineSpeed')?.values ?? new Float64Array();
   return speeds.reduce(
-    (count, speed, i) => count + Number(timeS !== null && timeS[i]! >= fromS && timeS[i]! <= toS && Math.abs(speed) > MOST_ENGINE_SPEED_RPM),
+    (count, speed, i) =>
+      count + Number(timeS !== null && timeS[i]! >= fromS && timeS[i]! <= toS && Math.abs(speed) > MOST_ENGINE_SPEED_RPM),
     0,
   );
 }
