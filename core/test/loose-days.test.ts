@@ -4,7 +4,9 @@ import { readingOf, readLoose, type StandingPull } from '../src/index.js';
 import {
   driveDay,
   looseDay,
+  NATURAL_PICKUP,
   scheduleOf,
+  STOCK_NATURAL,
   STOCK_TURBO,
   TURBO_ESTATE,
   type DrivenPull,
@@ -111,8 +113,8 @@ const DAYS: [string, LooseDevice[], { atLeast?: number }][] = [
   ['a dyno file missing', [ECU, { ...DYNO, clock: 'dateTime', missing: [3] }, BOX], {}],
   ['a dyno file missing, and no clock on the dyno', [ECU, { ...DYNO, missing: [3] }, BOX], { atLeast: 0 }],
   ['two box files missing', [ECU, DYNO, { ...BOX, missing: [2, 5] }], {}],
-  ['a box without speed', [ECU, DYNO, { ...BOX, withoutSpeed: true }], {}],
-  ['a box without speed for the whole day', [ECU, DYNO, { ...BOX, files: 'day', name: () => 'box.txt', withoutSpeed: true }], {}],
+  ['a box without speed', [ECU, DYNO, { ...BOX, without: ['engineSpeed'] }], {}],
+  ['a box without speed for the whole day', [ECU, DYNO, { ...BOX, files: 'day', name: () => 'box.txt', without: ['engineSpeed'] }], {}],
   ['the dyno only', [DYNO], {}],
   ['one ECU file only', [ECU], {}],
   ['an ECU file of the whole day without a date', [{ ...ECU, clock: 'elapsed' }, DYNO], {}],
@@ -229,6 +231,48 @@ describe('files that come later, to pulls that stand', () => {
   });
 });
 
+describe('a box of temperatures alone', () => {
+  const box: LooseDevice = { ...BOX, clock: 'dateTime', without: ['engineSpeed', 'pressureDrop'] };
+  const bySmallMoves = (order: string) =>
+    driveDay({
+      seed: 9,
+      engine: NATURAL_PICKUP,
+      setups: { A: STOCK_NATURAL, B: STOCK_NATURAL },
+      schedule: scheduleOf(
+        order,
+        () => 5,
+        () => 15,
+        false,
+      ),
+      scatter: {
+        runToRun: 0.004,
+        boostWander: 0.002,
+        driftPerHour: 0.003,
+        walkAtSwap: 0.001,
+        weatherPerHour: { temperatureK: 1, pressurePa: 40, humidity: 0.01 },
+      },
+      weather: { temperatureC: 20, pressurePa: 99_000, relativeHumidity: 0.5 },
+      oilColdK: 4,
+    });
+
+  it('is only assumed where they hardly move, and feeds nothing', () => {
+    const day = looseDay(bySmallMoves('AABB'), START, [ECU, { ...DYNO, clock: 'dateTime' }, box], 3);
+    const reading = read(day.files);
+    for (const { members } of reading.pulls) expect(new Set(members.flatMap(({ file }) => /\d+/.exec(file)?.[0] ?? [])).size).toBe(1);
+    const boxes = reading.pulls.flatMap((pull) => pull.members.filter(({ file }) => file.startsWith('box')));
+    expect(boxes).toHaveLength(day.pulls.length);
+    for (const { how, withinS } of boxes) expect([how, withinS]).toEqual(['assumed', null]);
+    for (const { sweeps } of reading.files.filter(({ file }) => file.startsWith('box'))) expect(sweeps).toEqual([]);
+  });
+
+  it('shows the step where a compressor heats them, less sharply than a pressure does', () => {
+    const day = looseDay(driven('AABB', 12), START, [ECU, { ...DYNO, clock: 'dateTime' }, box], 3);
+    const members = read(day.files).pulls.flatMap((pull) => pull.members.filter(({ file }) => file.startsWith('box')));
+    expect(members).toHaveLength(day.pulls.length);
+    for (const { how, withinS } of members) expect([how, withinS]).toEqual(['step', 0.7]);
+  });
+});
+
 describe('the measure of loose days', () => {
   it('sees a file that stands in the wrong pull', () => {
     const day = looseDay(driven('ABA', 61), START, [ECU, { ...DYNO, clock: 'dateTime' }], 8);
@@ -244,7 +288,7 @@ describe('alignment', () => {
     const errors = { speed: [] as number[], step: [] as number[] };
     let outside = 0;
     for (let seed = 1; seed <= 4; seed += 1) {
-      const box: LooseDevice = { ...BOX, clock: 'dateTime', rateHz: [10, 20, 25][seed % 3]!, withoutSpeed: true };
+      const box: LooseDevice = { ...BOX, clock: 'dateTime', rateHz: [10, 20, 25][seed % 3]!, without: ['engineSpeed'] };
       const day = looseDay(
         driven('AABBA', 70 + seed),
         START,

@@ -21,6 +21,8 @@ const PRESSURES: readonly UnitName[] = ['kPa', 'bar', 'mbar', 'psi', 'inHg', 'Pa
 const DROPS: readonly UnitName[] = ['kPa', 'mbar', 'inH2O', 'psi', 'Pa', 'mmH2O', 'bar'];
 const SPEEDS: readonly UnitName[] = ['km/h', 'mph', 'm/s'];
 const PER_CENT: readonly UnitName[] = ['%'];
+/** An opening is written as a share of one too. */
+const OPENING: readonly UnitName[] = ['%', 'fraction'];
 const NONE: readonly UnitName[] = ['–'];
 
 const temperature = (bottom: readonly [number, number], top: readonly [number, number], steadyWithin?: number): Expectation => ({
@@ -37,11 +39,11 @@ const pressure = (bottom: readonly [number, number], top: readonly [number, numb
   units: PRESSURES,
   ...more,
 });
-const share = (bottom: readonly [number, number], top: readonly [number, number]): Expectation => ({
+const share = (bottom: readonly [number, number], top: readonly [number, number], units = PER_CENT): Expectation => ({
   dimension: 'ratio',
   bottom,
   top,
-  units: PER_CENT,
+  units,
 });
 
 /** Of every quantity: its dimension, where its values lie, and in which units it is written. */
@@ -53,8 +55,8 @@ export const EXPECTATIONS: Readonly<Record<Quantity, Expectation>> = {
   rollerSpeed: { dimension: 'speed', bottom: [0, 45], top: [6, 110], units: SPEEDS },
   power: { dimension: 'power', bottom: [-120e3, 200e3], top: [12e3, 1.2e6], units: ['kW', 'hp', 'PS', 'W'] },
   torque: { dimension: 'torque', bottom: [-300, 500], top: [30, 2500], units: ['N·m', 'lb·ft', 'kgf·m'] },
-  throttle: share([-4, 100], [12, 106]),
-  pedal: share([-4, 100], [12, 106]),
+  throttle: share([-4, 100], [12, 106], OPENING),
+  pedal: share([-4, 100], [12, 106], OPENING),
   ambientTemperature: temperature([-20, 45], [-15, 50], 8),
   ambientPressure: pressure([60e3, 108e3], [60e3, 108e3], {
     steadyWithin: 4000,

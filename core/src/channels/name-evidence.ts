@@ -58,9 +58,23 @@ export function wordsOf(name: string): string[] {
     .filter(Boolean);
 }
 
+/** Letters that an export loses where it knows no other alphabet than one of its own, likelier first. */
+const LOST = ['ü', 'ä', 'ö', 'é', 'è', 'ß', 'á', 'ó', 'í', 'ú', 'ñ', 'à', 'ù', 'ç'];
+
+/** "K?hlmittel": a mark within a word stands for a letter that was lost, where one makes a known word of it. */
+function withLostLetters(name: string): string {
+  return name.replace(/\p{L}*[?\ufffd]\p{L}[\p{L}?\ufffd]*/gu, (word) => {
+    const whole = LOST.map((letter) => word.replace(/[?\ufffd]/g, letter)).find((spelled) => {
+      const parts = wordsOf(spelled).map((part) => partsOf(folded(part)));
+      return parts.every((part, i) => part !== null && part.known >= folded(wordsOf(spelled)[i]!).length);
+    });
+    return whole ?? word;
+  });
+}
+
 /** Words as they stand as well, for short forms that look like two words: "deltaP", "H2O", "O2", "PreTurbo". */
 function tokensOf(name: string): string[] {
-  const plain = name
+  const plain = withLostLetters(name)
     .replace(/[ΔδΔ∆]\s*/gu, 'delta ')
     .replace(/λ/gu, ' lambda ')
     .replace(/ϑ|θ/gu, ' temperature ')

@@ -16,7 +16,13 @@ export const QUANTITY_UNITS = Object.fromEntries(
     const { dimension, units } = EXPECTATIONS[quantity];
     return [
       quantity,
-      { dimension, implied: units.length === 1 || dimension === 'temperature' || quantity === 'injectorTime' ? (units[0] ?? null) : null },
+      {
+        dimension,
+        implied:
+          units.length === 1 || dimension === 'temperature' || dimension === 'ratio' || quantity === 'injectorTime'
+            ? (units[0] ?? null)
+            : null,
+      },
     ];
   }),
 ) as Readonly<Record<Quantity, { dimension: Dimension; implied: UnitName | null }>>;

@@ -61,6 +61,10 @@ function unsteady({ steadyWithin }: Expectation, facts: ColumnFacts, inside: (wr
   return span > steadyWithin ? Math.max(-5, -1.5 * (span / steadyWithin)) : 0;
 }
 
+/** An opening that goes from nearly shut to open, as a share of one: nothing else lies so. */
+const SHARE_OF_ONE = { least: 0.6, most: 1.06 };
+const isShareOfOne = ({ low, high }: ColumnFacts) => low >= -0.05 && high >= SHARE_OF_ONE.least && high <= SHARE_OF_ONE.most;
+
 export interface JudgedUnit {
   unit: UnitName;
   fit: number;
@@ -79,15 +83,17 @@ export function judgeUnit(
 ): JudgedUnit | null {
   const { units } = EXPECTATIONS[quantity];
   if (units.length === 0 || facts.count === 0) return null;
-  const tried = units.map((unit, i) => {
-    const fit = fitOf(quantity, facts, (value) => toSi(value, unit), gauge);
-    const inSystem = system === 'metric' ? METRIC.has(unit) : system === 'imperial' && IMPERIAL.has(unit);
-    return {
-      unit,
-      fit,
-      weight: fit + LATER_UNIT * i + (written.has(unit) ? SAME_UNIT : 0) + (inSystem ? SAME_SYSTEM : 0) + (hints?.get(unit) ?? 0),
-    };
-  });
+  const tried = units
+    .filter((unit) => unit !== 'fraction' || isShareOfOne(facts))
+    .map((unit, i) => {
+      const fit = fitOf(quantity, facts, (value) => toSi(value, unit), gauge);
+      const inSystem = system === 'metric' ? METRIC.has(unit) : system === 'imperial' && IMPERIAL.has(unit);
+      return {
+        unit,
+        fit,
+        weight: fit + LATER_UNIT * i + (written.has(unit) ? SAME_UNIT : 0) + (inSystem ? SAME_SYSTEM : 0) + (hints?.get(unit) ?? 0),
+      };
+    });
   tried.sort((a, b) => b.weight - a.weight);
   const all = tried.reduce((sum, { weight }) => sum + Math.exp(weight), 0);
   const best = tried[0]!;

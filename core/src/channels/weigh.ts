@@ -142,7 +142,7 @@ export function impliedUnit(quantity: Quantity): JudgedUnit | null {
   const { units, dimension } = EXPECTATIONS[quantity];
   const unit = units[0];
   if (!unit) return null;
-  const implies = units.length === 1 || dimension === 'temperature' || quantity === 'injectorTime';
+  const implies = units.length === 1 || dimension === 'temperature' || dimension === 'ratio' || quantity === 'injectorTime';
   return { unit, fit: 0, share: implies ? 1 : 0, rivals: implies ? [] : units.slice(1) };
 }
 
@@ -177,7 +177,7 @@ function shapeOf(quantity: Quantity, facts: ColumnFacts): number {
       return rise !== null && rise > 0.3 * span ? EVIDENCE.shape : 0;
     case 'throttle':
     case 'pedal':
-      return facts.atTop > 0.05 && facts.top > 60 && span > 20 ? EVIDENCE.shape : 0;
+      return facts.atTop > 0.05 && ((facts.top > 60 && span > 20) || (facts.high <= 1.06 && span > 0.5)) ? EVIDENCE.shape : 0;
     case 'ambientTemperature':
     case 'ambientPressure':
       return facts.top - facts.bottom <= 0.02 * Math.max(1, Math.abs(facts.middle)) ? EVIDENCE.shape : EVIDENCE.anotherAmbient;

@@ -3,6 +3,7 @@ import { GezeitError } from '../errors.js';
 import { isBlank, looksLikeNumber, type CellKind } from './cells.js';
 import { looksLikeTime } from './time-cells.js';
 import { looksLikeUnits } from '../channels/candidates.js';
+import { unitsOutOfCells } from './cell-units.js';
 
 /** How a text table is built. Rows count from 1, as an editor shows them. */
 export interface Layout {
@@ -33,12 +34,32 @@ const DELIMITERS = [';', '\t', '|', ',', '^', '~'];
 const SAMPLE_LINES = 200;
 const SAMPLE_CHARACTERS = 400_000;
 const MOST_TRAILING_LINES = 50;
+/** A header may stand behind the sign of a remark. */
+const REMARK_SIGN = /^\s*(?:#+|\/\/|;)\s*(?=[\p{L}"'[(])/u;
 
 /**
  * Finds delimiter, decimal mark, header, units row, preamble and trailing remarks of a text table.
  * @throws GezeitError `not-a-table`, `no-header`.
  */
 export function findLayout(source: string, file: string): Layout {
+  try {
+    return layoutOf(withOneLineEnd(source), file);
+  } catch (error) {
+    const bare = error instanceof GezeitError && error.code === 'not-a-table' ? unitsOutOfCells(withOneLineEnd(source)) : null;
+    if (!bare) throw error;
+    const layout = layoutOf(bare.text, file);
+    return layout.unitsRow === null && bare.units.length === layout.names.length ? { ...layout, units: bare.units } : layout;
+  }
+}
+
+/** Lines that end in two ways, as files do that were put together, end in one. */
+function withOneLineEnd(text: string): string {
+  const head = text.slice(0, SAMPLE_CHARACTERS);
+  return head.includes('\r\n') && /(^|[^\r])\n/.test(head) ? text.replaceAll('\r\n', '\n') : text;
+}
+
+/** @throws GezeitError `not-a-table`, `no-header`. */
+function layoutOf(source: string, file: string): Layout {
   const tabbed = blanksAsTabs(source);
   const text = tabbed ?? source;
   const lineEnd = text.includes('\r\n') ? '\r\n' : text.includes('\n') ? '\n' : '\r';
@@ -61,7 +82,7 @@ export function findLayout(source: string, file: string): Layout {
     decimalComma,
     lineEnd,
     quoted: text.includes('"'),
-    names: header.names,
+    names: header.names.map((name, i) => (i === 0 ? name.replace(REMARK_SIGN, '') : name)),
     units: header.units,
     headerRow: header.nameRow + 1,
     unitsRow: header.unitsRow === null ? null : header.unitsRow + 1,

@@ -1,4 +1,5 @@
 import { insideValue, scaleOf } from '../channels/meaning.js';
+import { readName } from '../channels/name-evidence.js';
 import { recogniseHeader } from '../channels/recognise.js';
 import { isBlank, looksLikeNumber } from './cells.js';
 import type { PreambleValue } from './log-table.js';
@@ -38,7 +39,10 @@ function readingIn(text: string, line: string): PreambleValue | null {
   const [, name, round, square, number, tail] = match;
   const unit = (round ?? square ?? tail ?? '').trim();
   if (!looksLikeNumber(number!)) return null;
-  const recognition = recogniseHeader(name!.trim(), unit);
+  // Above a table the temperature of the air is that of the place.
+  const { concepts } = readName(name!.trim());
+  const isAir = concepts.size === 2 && concepts.has('air') && concepts.has('temperature');
+  const recognition = recogniseHeader(isAir ? `ambient ${name!.trim()}` : name!.trim(), unit);
   if (!recognition.quantity || !WANTED.has(recognition.quantity)) return null;
   const value = insideValue(scaleOf(recognition, null), +number!.replace(',', '.'));
   return { quantity: recognition.quantity, value, text: line.trim() };

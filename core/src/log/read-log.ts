@@ -143,9 +143,9 @@ function takeColumns(
     const inside = quantity && quantity !== 'time' && kind !== 'text' ? values.map((value) => insideValue(scale, value)) : values;
     const range = quantity === 'time' || kind === 'text' ? null : rangeOf(inside);
     const twin = twinOf(i, written, recognitions);
-    reports.push({
-      name: names[i]!,
-      header,
+    // What holds the values of a column that is sure is the same, however its name would be taken.
+    const copied = quantity === null && twin !== null && recognitions[twin]!.quantity !== null ? reports[twin]! : null;
+    const said = copied ?? {
       takenFor: quantity,
       unit: unit === null ? null : recognition.divisor !== 1 && quantity === 'lambda' ? 'AFR' : unit,
       note: noteOf(recognition),
@@ -156,9 +156,15 @@ function takeColumns(
       high: range?.high ?? null,
       sure: recognition.sure,
       rivals: recognition.rivals,
+      why: recognition.because.map((reason) => reasonText(reason)).join('; '),
+    };
+    reports.push({
+      ...said,
+      name: names[i]!,
+      header,
       duplicateOf: twin,
       used: quantity !== null && twin === null,
-      why: recognition.because.map((reason) => reasonText(reason)).join('; '),
+      why: copied ? `the values of "${names[twin!]}"` : said.why,
       gaps: body.gaps[i]!,
     });
     if (twin !== null && quantity !== 'time') notes.push(`"${names[i]}" holds the same values as "${names[twin]}": the first is kept.`);
@@ -178,13 +184,13 @@ function takeColumns(
 
 /** An earlier column of the same quantity with the same values; null where there is none. */
 function twinOf(index: number, written: readonly ColumnAsWritten[], recognitions: readonly Recognition[]): number | null {
-  const { quantity, name, section } = recognitions[index]!;
+  const { quantity, name, section, rivals } = recognitions[index]!;
   for (let i = 0; i < index; i += 1) {
     const other = recognitions[i]!;
     const sameMeaning =
       quantity !== null && quantity !== 'time'
         ? other.quantity === quantity && other.section === section
-        : quantity === null && other.name === name;
+        : quantity === null && (other.name === name || (other.quantity !== null && other.quantity === rivals[0]?.quantity));
     if (sameMeaning && written[i]!.kind !== 'text' && sameValues(written[i]!.values, written[index]!.values)) return i;
   }
   return null;

@@ -9,8 +9,6 @@ import type { SweepEvent } from './sweep-event.js';
 const LEVELS = 41;
 /** Differences in time at neighbouring speeds share their smoothing: so many of them count as one. */
 const SHARED = 4;
-/** Both ends of a step are seen to about this, ± at 95 %, s. */
-const STEP_WITHIN_S = 0.2;
 /** What a speed's own delay through a device may add, ± at 95 %, s. */
 const DEVICE_DELAY_S = 0.008;
 
@@ -45,8 +43,11 @@ function aligned(first: SweepEvent, event: SweepEvent): AlignedMember {
           : 'roller-speed';
     if (found) return { event, offsetS: found.offsetS, how, withinS: found.withinS };
   }
+  const offsetS = event.liftS - first.liftS;
+  // A file in which no full throttle shows belongs to the pull by its clock or its order: nobody knows when in it.
+  if (event.liftWithinS === null || first.liftWithinS === null) return { event, offsetS, how: 'assumed', withinS: null };
   // What steps shows the end of full throttle at once; its beginning comes late where a turbocharger spools.
-  return { event, offsetS: event.liftS - first.liftS, how: 'step', withinS: STEP_WITHIN_S };
+  return { event, offsetS, how: 'step', withinS: Math.max(event.liftWithinS, first.liftWithinS) };
 }
 
 interface Offset {

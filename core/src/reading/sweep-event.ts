@@ -16,8 +16,10 @@ export interface SweepEvent {
   fromRpm: number | null;
   toRpm: number | null;
   gear: number | null;
-  /** By what it is seen. */
-  by: 'engine' | 'roller' | 'vehicle' | 'step';
+  /** By what it is seen; a whole file that shows none is seen by nothing. */
+  by: 'engine' | 'roller' | 'vehicle' | 'step' | 'nothing';
+  /** How near `liftS` is known, ± at 95 %, s; null where it is not. */
+  liftWithinS: number | null;
   /** When each speed was passed; null where no speed is logged. */
   map: SpeedMap | null;
 }
@@ -44,6 +46,7 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
       toRpm: null,
       gear: null,
       by: 'step',
+      liftWithinS: stepping!.withinS,
       map: null,
     }));
   }
@@ -62,11 +65,14 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
       toRpm: speed.isEngine && map.speed.length > 0 ? Math.round(map.speed.at(-1)!) : null,
       gear: null,
       by,
+      liftWithinS: LIFT_SEEN_WITHIN_S,
       map: map.speed.length >= 5 ? map : null,
     };
   });
 }
 
+/** A throttle or the highest speed shows the lift about as near as this, ± at 95 %, s. */
+const LIFT_SEEN_WITHIN_S = 0.1;
 /** Behind the highest speed the throttle is looked at for so long, s. */
 const LIFT_WITHIN_S = 1.5;
 

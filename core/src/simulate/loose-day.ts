@@ -1,3 +1,4 @@
+import type { Quantity } from '@gezeit/contract';
 import type { DrivenPull } from './day.js';
 import { dataBoxDevice, dynoDevice, ecuDevice, type Device, type DeviceChannel } from './devices.js';
 import { Random } from './random.js';
@@ -22,8 +23,10 @@ export interface LooseDevice {
   units: 'bracket' | 'row';
   /** What its columns are called where it is not by their own labels. */
   rename?: Readonly<Record<string, string>>;
-  /** A box that logs no engine speed. */
-  withoutSpeed?: boolean;
+  /** What of its kind it does not log. */
+  without?: readonly Quantity[];
+  /** Everything reaches a file of one pull so much late, s. */
+  lateS?: number;
   /** Pulls, from 1, of which it has no file. */
   missing?: readonly number[];
 }
@@ -63,7 +66,7 @@ export function looseDay(driven: readonly DrivenPull[], startedMs: number, devic
         const beganMs = startedMs + pull.timeH * 3_600_000;
         const leadS = random.between(0, MOST_LEAD_S);
         const own = ownClock(spec, beganMs - leadS * 1000);
-        files.set(file, write(spec, device, rowsOfPull(pull, leadS, spec.rateHz, own.beginS), own, random));
+        files.set(file, write(spec, device, rowsOfPull(pull, leadS, spec, own.beginS), own, random));
         pulls[i]!.members[spec.device] = {
           file,
           startS: own.beginS + leadS + pull.sweep.fullThrottleS,
@@ -84,10 +87,10 @@ export function looseDay(driven: readonly DrivenPull[], startedMs: number, devic
   return { files, pulls };
 }
 
-function deviceOf({ device, withoutSpeed }: LooseDevice, pull: DrivenPull): Device {
+function deviceOf({ device, without = [] }: LooseDevice, pull: DrivenPull): Device {
   const sections = pull.sweep.instants[0]!.sectionDropsPa.length > 1 ? ['filter', 'duct'] : ['filter'];
   const made = device === 'ecu' ? ecuDevice(0, true) : device === 'dyno' ? dynoDevice(0) : dataBoxDevice(0, sections, true, false);
-  return withoutSpeed ? { ...made, channels: made.channels.filter(({ quantity }) => quantity !== 'engineSpeed') } : made;
+  return { ...made, channels: made.channels.filter(({ quantity }) => !without.includes(quantity)) };
 }
 
 /** Where a file's own clock begins, s; of a dated one the date as its first row writes it. */
@@ -105,11 +108,11 @@ interface Row {
   pull: DrivenPull;
 }
 
-function rowsOfPull(pull: DrivenPull, leadS: number, rateHz: number, beginS: number): Row[] {
+function rowsOfPull(pull: DrivenPull, leadS: number, { rateHz, lateS = 0 }: LooseDevice, beginS: number): Row[] {
   const { instants } = pull.sweep;
   const count = Math.floor((leadS + instants.at(-1)!.timeS) * rateHz);
   return Array.from({ length: count }, (_, i) => {
-    const atS = i / rateHz - leadS;
+    const atS = i / rateHz - leadS - lateS;
     return { timeS: beginS + i / rateHz, instant: instantAt(instants, Math.max(0, atS)), pull };
   });
 }

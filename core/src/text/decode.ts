@@ -22,7 +22,8 @@ export function decodeText(bytes: Uint8Array, file: string): DecodedText {
   const { encoding, byteOrderMark } = detectEncoding(bytes, file);
   const utf8 = encoding === 'utf-8' ? decodeUtf8(bytes) : null;
   const isOther = encoding === 'utf-8' && utf8 === null;
-  const text = utf8 ?? new TextDecoder(isOther ? 'windows-1252' : encoding).decode(bytes);
+  const decoded = utf8 ?? new TextDecoder(isOther ? 'windows-1252' : encoding).decode(bytes);
+  const text = encodedOnce(decoded);
   if (text.trim() === '') {
     throw new GezeitError('empty-file', 'The file holds nothing but blanks.', 'Export the log again and check its size.', { file });
   }
@@ -64,6 +65,12 @@ function controlShare(sample: Uint8Array): number {
     if (byte < 32 && byte !== 9 && byte !== 10 && byte !== 13 && byte !== 26) control += 1;
   }
   return control / sample.length;
+}
+
+/** "KÃ¼hlmittel": a text whose UTF-8 was taken for another encoding and encoded again, as it was before; any other as it is. */
+function encodedOnce(text: string): string {
+  if (!/[ÂÃ][\u0080-\u00bf]/.test(text.slice(0, SAMPLE_BYTES)) || /[\u0100-\uffff]/.test(text)) return text;
+  return decodeUtf8(Uint8Array.from(text, (letter) => letter.charCodeAt(0))) ?? text;
 }
 
 /** The text, or null where the bytes are not valid UTF-8. */

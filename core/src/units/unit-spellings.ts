@@ -69,6 +69,10 @@ const SPELLINGS: Record<string, UnitName> = {
   mmws: 'mmH2O',
   mmwc: 'mmH2O',
   '"hg': 'inHg',
+
+  '0-1': 'fraction',
+  '0..1': 'fraction',
+  '0…1': 'fraction',
   percent: '%',
   pct: '%',
   gps: 'g/s',

@@ -82,6 +82,7 @@ export const UNITS = {
   inH2O: { dimension: 'pressure', factor: 1000 * STANDARD_GRAVITY * INCH_M },
   mmH2O: { dimension: 'pressure', factor: STANDARD_GRAVITY },
   '%': { dimension: 'ratio', factor: 1 },
+  fraction: { dimension: 'ratio', factor: 100 },
   'kg/s': { dimension: 'massFlow', factor: 1 },
   'g/s': { dimension: 'massFlow', factor: 1e-3 },
   'mg/s': { dimension: 'massFlow', factor: 1e-6 },

@@ -65,5 +65,25 @@ ${[...confusion]
     return `| ${truth} | ${row.get('right') ?? 0} | ${row.get('asked') ?? 0} | ${wrong.join(', ') || '–'} |`;
   })
   .join('\n')}
+
+## Odd files
+
+\`core/test/data/reading/odd/\` holds 81 files, each named for what is odd about it, with what they must be taken for in \`expected.json\`, written down before any of them was read. At
+the first reading 73 were right; of the others one was refused for its mixed line ends and one for the units in its cells, six had a column or a reading that was asked about or
+missed (letters lost or encoded twice, a header behind a remark sign, an opening as a fraction, a twin of the engine speed, the air above the table). None was taken for something else.
+
+## One clock for several devices
+
+\`npm run bench:alignment -- 130 2\`: 130 random days of either engine; devices of 10 to 100 Hz, on clocks of their own, off by hours or days; those with speed write up to 8 ms late or
+early, boxes without speed up to 100 ms late, a third of these with temperatures alone. The seed was kept aside until the rules stood.
+
+| aligned on | files | 95 % within | its own interval holds | further off than it may be |
+| --- | ---: | ---: | ---: | ---: |
+| engine speed | 967 | 9 ms (20 wanted) | 94.7 % | 0 |
+| roller speed | 254 | 22 ms (150) | 98.0 % | 0 |
+| the step of full throttle | 694 | 99 ms (150) | 99.9 % | 1 |
+
+None of 2,010 files was put to a wrong pull. 4.7 % (temperatures that hardly move) are said to be only assumed, and feed nothing; a step that only a temperature shows is known to
+± 0.7 s and marked in *Sort*. Before this was measured, such files were shifted by the whole pull and said ± 0.2 s.
 `;
 writeFileSync(fileURLToPath(new URL('../../../../docs/reading.md', import.meta.url)), text);
