@@ -1,0 +1,85 @@
+// How long the page is blocked at most while 100 MB of CSV are dropped, read and kept, and its verdict is drawn. Needs a build.
+// npm run bench:page-blocks -- [megabytes]
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as pause } from 'node:timers/promises';
+import { chromium } from '@playwright/test';
+import { fixedCalculationMs } from './fixed-calculation.js';
+
+const ADDRESS = 'http://127.0.0.1:4796';
+const megabytes = Number(process.argv[2] ?? 100);
+const COLUMNS = 40;
+const SWEEPS_S = [200, 500, 800, 1100];
+
+interface Block {
+  ms: number;
+  during: string;
+}
+
+/** One recording at 100 Hz with four sweeps in it. */
+function bigLog(): string {
+  const names = Array.from(
+    { length: COLUMNS },
+    (_, i) => ['Time [s]', 'Engine speed [rpm]', 'Power [kW]', 'Throttle [%]'][i] ?? `Channel ${i}`,
+  );
+  const lines = [names.join(',')];
+  let size = 0;
+  for (let row = 0; size < megabytes * 1e6; row += 1) {
+    const timeS = row / 100;
+    const from = SWEEPS_S.find((startS) => timeS >= startS && timeS < startS + 10);
+    const share = from === undefined ? 0 : (timeS - from) / 10;
+    const line = names
+      .map(
+        (_, i) =>
+          [timeS.toFixed(2), (2000 + 4700 * share).toFixed(0), (20 + 120 * share).toFixed(3), from === undefined ? '8.0' : '100.0'][i] ??
+          (Math.sin(row * i) * 100).toFixed(3),
+      )
+      .join(',');
+    lines.push(line);
+    size += line.length + 1;
+  }
+  return `${lines.join('\n')}\n`;
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'gezeit-blocks-'));
+const file = join(folder, 'day.csv');
+writeFileSync(file, bigLog());
+const server = spawn(process.execPath, ['e2e/start-server.mjs', new URL(ADDRESS).port], { stdio: 'ignore' });
+const browser = await chromium.launch({
+  executablePath: process.env['GEZEIT_CHROMIUM'] ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+try {
+  for (let i = 0; i < 120 && !(await fetch(`${ADDRESS}/api/health`).catch(() => null)); i += 1) await pause(500);
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BB', name: 'Bench' })));
+  await page.addInitScript(() => {
+    const seen: { ms: number; during: string }[] = ((window as unknown as { blocks: unknown }).blocks = []);
+    new PerformanceObserver((list) => {
+      for (const { duration } of list.getEntries()) seen.push({ ms: duration, during: location.pathname.split('/').pop() ?? '' });
+    }).observe({ type: 'longtask', buffered: true });
+  });
+  await page.goto(ADDRESS);
+  await page.getByRole('button', { name: 'Bring files in' }).first().click();
+  await pause(1000);
+  // What the page took to open is not what the files take.
+  await page.evaluate(() => void ((window as unknown as { blocks: unknown[] }).blocks.length = 0));
+  await page.locator('[data-test=pick-files]').setInputFiles(file);
+  await page.getByRole('heading', { name: 'Sort what was dropped' }).waitFor();
+  await page.locator('[data-post]').first().waitFor({ timeout: 120_000 });
+  const sortedMs = await page.evaluate(() => performance.now());
+  await page.getByRole('button', { name: /^Keep \d+ pulls/ }).click();
+  await page.waitForURL(/verdict|question|logs/, { timeout: 120_000 });
+  await pause(3000);
+  const blocks = await page.evaluate(() => (window as unknown as { blocks: Block[] }).blocks);
+  const longest = blocks.toSorted((a, b) => b.ms - a.ms).slice(0, 5);
+  console.log(`${megabytes} MB: sorted ${(sortedMs / 1000).toFixed(1)} s after the page was opened`);
+  console.log(`longest blocks: ${longest.map(({ ms, during }) => `${ms.toFixed(0)} ms (${during})`).join(', ') || 'none over 50 ms'}`);
+  console.log(`fixed calculation in the same run: ${fixedCalculationMs().toFixed(1)} ms`);
+} finally {
+  await browser.close();
+  server.kill();
+  rmSync(folder, { recursive: true });
+}
