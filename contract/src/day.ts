@@ -147,15 +147,18 @@ function hasRealPort(address: string): boolean {
   return port >= 1 && port <= 65_535;
 }
 
+/** A device's name is part of a folder's. */
+const deviceIdSchema = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, 'letters, digits, - and _ only');
+
 export const deviceSettingSchema = z.discriminatedUnion('kind', [
   z.object({
-    id: z.string().min(1).max(40),
+    id: deviceIdSchema,
     kind: z.literal('folder'),
     path: z.string().min(1).max(1000) /** Whether files that lie there already are taken too. */,
     takeExisting: z.boolean(),
   }),
   z.object({
-    id: z.string().min(1).max(40),
+    id: deviceIdSchema,
     kind: z.literal('stream'),
     /** tcp://127.0.0.1:PORT or ws://127.0.0.1:PORT/… */
     address: z
@@ -170,7 +173,7 @@ export const deviceSettingSchema = z.discriminatedUnion('kind', [
     keep: z.boolean(),
   }),
   z.object({
-    id: z.string().min(1).max(40),
+    id: deviceIdSchema,
     kind: z.literal('rig'),
     speed: z.number().min(1).max(60),
     /** Whether the simulated driver pulls when the screen says so. */

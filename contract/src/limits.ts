@@ -7,6 +7,10 @@ export const LIMITS = {
   plannedPulls: 400,
   pulls: 2000,
   setups: 100,
+  /** Files added by hand, results of the bench, and fixed findings: with them it must still leave as one bundle, at once. */
+  attachments: 500,
+  evidence: 500,
+  fixedFindings: 50,
   nameLength: 200,
   noteLength: 20_000,
   descriptionBytes: 8 * MB,

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   apiErrorSchema,
   boardSchema,
+  LIMITS,
   partsSchema,
   programmeChangedSchema,
   programmeViewSchema,
@@ -313,6 +314,26 @@ describe('evidence and attachments', () => {
   }
   const zipOf = async (id: string) =>
     unzipSync(new Uint8Array(await (await fetch(`${server.address}api/programmes/${id}/bundle`)).arrayBuffer()));
+
+  it('are as many as still leave as one bundle at once: more are refused, and make room again when they are taken away', async () => {
+    const id = await create('Many files');
+    const names = Array.from({ length: LIMITS.attachments }, () => 'same.txt');
+    for (let at = 0; at < names.length; at += 50) await Promise.all(names.slice(at, at + 50).map((name) => attach(id, name, name)));
+    expect((await view(id)).attachments).toHaveLength(LIMITS.attachments);
+    const form = new FormData();
+    form.append('file', new Blob(['one more']), 'one more.txt');
+    const refused = await fetch(`${server.address}api/programmes/${id}/attachments`, { method: 'POST', headers: PERSON, body: form });
+    expect(refused.status).toBe(409);
+    expect(apiErrorSchema.parse(await refused.json()).error).toMatchObject({
+      code: 'too-many',
+      message: expect.stringContaining(`${LIMITS.attachments} attached files`),
+    });
+    const began = performance.now();
+    expect(Object.keys(await zipOf(id))).toHaveLength(LIMITS.attachments + 1);
+    expect(performance.now() - began).toBeLessThan(5000);
+    await call('DELETE', `api/programmes/${id}/attachments?file=attachments/same-7.txt`);
+    expect(await attach(id, 'one more.txt', 'one more')).toBe('attachments/one-more.txt');
+  });
 
   it('go out with the bundle and come back equal', async () => {
     const id = await create('Evidence out and in');

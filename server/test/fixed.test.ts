@@ -5,6 +5,7 @@ import {
   boardSchema,
   checkedAgainSchema,
   fixedAnswerSchema,
+  LIMITS,
   programmeChangedSchema,
   sheetSourceSchema,
   type ProgrammeChanged,
@@ -135,6 +136,30 @@ describe('a fixed finding', () => {
       expect(Object.keys(second).sort()).toEqual(Object.keys(first).sort());
       for (const [name, bytes] of Object.entries(first))
         expect(Buffer.compare(Buffer.from(second[name]!), Buffer.from(bytes)), name).toBe(0);
+    } finally {
+      await other.close();
+    }
+  });
+
+  it('takes a name of its own also where a bundle has brought one that is further on', async () => {
+    const files = filesOf(`${DEMO_BUNDLES}/sealed-airbox`);
+    const { fixed } = (await ask(`${id}/fixed/fixed-1`)).body as { fixed: object };
+    files.set('findings/fixed-2.json', Buffer.from(`${JSON.stringify({ ...fixed, id: 'fixed-2' }, null, 2)}\n`));
+    const other = await startServer();
+    try {
+      const outcome = await importAll(other.address, files);
+      if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
+      const fix = () =>
+        fetch(`${other.address}api/programmes/${outcome.programmeId}/fixed`, {
+          method: 'POST',
+          headers: { ...PERSON, 'content-type': 'application/json' },
+          body: JSON.stringify({ why: 'after the import' }),
+        });
+      const after = programmeChangedSchema.parse(await (await fix()).json());
+      expect(after.fixed.map((entry) => entry.id)).toEqual(['fixed-3', 'fixed-2']);
+      for (let i = after.fixed.length; i < LIMITS.fixedFindings; i += 1) expect((await fix()).status).toBe(200);
+      const refused = await fix();
+      expect([refused.status, apiErrorSchema.parse(await refused.json()).error.code]).toEqual([409, 'too-many']);
     } finally {
       await other.close();
     }

@@ -12,6 +12,8 @@ const KEPT: Record<string, string> = {
   nonsense: 'no JSON at all',
   unknown: JSON.stringify({ id: 'unknown', kind: 'from-the-future', x: 1 }),
   nul: JSON.stringify({ id: 'nul', kind: 'folder', path: '/tmp/\u0000x', takeExisting: false }),
+  // An id becomes part of a folder's name: such ones were taken once.
+  '../out': JSON.stringify({ id: '../out', kind: 'rig', speed: 1, follows: false, seed: 1, clockWrongS: 0 }),
   good: JSON.stringify({ id: 'good', kind: 'stream', address: 'tcp://127.0.0.1:9', keep: true }),
 };
 
@@ -30,6 +32,8 @@ it('whatever devices are stored, the server starts, shows what it cannot go on w
       (await send('POST', `programmes/${id}/day/devices`, { ...(JSON.parse(KEPT['port']!) as object), address: `tcp://127.0.0.1:${port}` }))
         .status,
     ).toBe(400);
+  for (const odd of ['\u0000', '../../out', 'a/b', '.', ''])
+    expect((await send('POST', `programmes/${id}/day/devices`, { ...(JSON.parse(KEPT['../out']!) as object), id: odd })).status).toBe(400);
   await server.close();
   const database = await Database.open(join(folder, 'gezeit.sqlite'));
   for (const [key, body] of Object.entries(KEPT))
@@ -43,9 +47,10 @@ it('whatever devices are stored, the server starts, shows what it cannot go on w
   const shown = await devices();
   expect(shown.map(({ setting }) => setting.id).sort()).toEqual(Object.keys(KEPT).sort());
   for (const { setting, state, detail } of shown)
-    if (['port', 'nonsense', 'unknown'].includes(setting.id))
+    if (['port', 'nonsense', 'unknown', '../out'].includes(setting.id))
       expect({ state, detail }).toMatchObject({ state: 'failed', detail: expect.stringContaining('remove it') });
-  for (const key of Object.keys(KEPT)) expect((await send('DELETE', `programmes/${id}/day/devices/${key}`)).status).toBe(200);
+  for (const key of Object.keys(KEPT))
+    expect((await send('DELETE', `programmes/${id}/day/devices/${encodeURIComponent(key)}`)).status).toBe(200);
   expect(await devices()).toEqual([]);
   await server.close();
   server = await startServer(folder);

@@ -1,10 +1,11 @@
-import { METHOD_VERSION, type FixedEntry, type FixedFinding, type SheetSource } from '@gezeit/contract';
+import { LIMITS, METHOD_VERSION, type FixedEntry, type FixedFinding, type SheetSource } from '@gezeit/contract';
 import { conflict, headlineOf, missing, PLAIN_FORMATTER } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { FixedFindingEntity, type FixedFindingRow } from '../database/entities.js';
 import { recordChange } from '../store/changes.js';
 import { evidenceFile } from '../store/evidence.js';
 import { bodyOf, digestOfJson, storeFixed } from '../store/fixed-findings.js';
+import { refuseMore } from '../store/refuse-more.js';
 import type { ProgrammeState } from './programme-state.js';
 
 /** The judgement draws nothing at random: the seed stands for those of later methods. */
@@ -95,10 +96,11 @@ export function fixedFrom(
   };
 }
 
-/** Keeps a fixed finding. @throws GezeitError `changed-meanwhile` where something it was made from has changed since. */
+/** Keeps a fixed finding. @throws GezeitError `changed-meanwhile` where something it was made from has changed since, `too-many`. */
 export async function keepFixed(manager: EntityManager, state: ProgrammeState, fixed: FixedFinding): Promise<void> {
   if (changedInputs(fixed.inputs, inputsOf(state)).length > 0)
     throw conflict('changed-meanwhile', 'Something was changed while it was being fixed.', 'Look at the answer again, and fix it then.');
+  refuseMore(await manager.countBy(FixedFindingEntity, { programmeId: state.id, removed: false }), LIMITS.fixedFindings, 'fixed findings');
   await storeFixed(manager, state.id, fixed, bodyOf(fixed));
   await recordChange(manager, state.id, fixed.by, { kind: 'fixed', subject: fixed.id, before: true, after: false });
 }

@@ -1,13 +1,14 @@
 import { randomUUID } from 'node:crypto';
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
-import type { Attachment } from '@gezeit/contract';
+import { LIMITS, type Attachment } from '@gezeit/contract';
 import { missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { AttachmentEntity } from '../database/entities.js';
 import { recordChange } from './changes.js';
 import { sha256 } from './digest.js';
 import { mediaTypeOf } from './media-type.js';
+import { refuseMore } from './refuse-more.js';
 
 const unpacked = promisify(gunzip);
 const packed = promisify(gzip);
@@ -32,13 +33,15 @@ export async function readAttachment(
   return { mediaType: row.mediaType, bytes: await unpacked(row.compressed) };
 }
 
-/** Adds a file under `attachments/`, with a number after its name where that is taken; returns its path. */
+/** Adds a file under `attachments/`, with a number after its name where that is taken; returns its path. @throws GezeitError `too-many`. */
 export async function addAttachment(manager: EntityManager, programmeId: string, name: string, bytes: Buffer, by: string): Promise<string> {
   const plain = name.replace(/[^\p{L}\d._-]+/gu, '-').replace(/^[.-]+/, '') || 'file';
   const dot = plain.lastIndexOf('.') > 0 ? plain.lastIndexOf('.') : plain.length;
+  const rows = await manager.find(AttachmentEntity, { where: { programmeId }, select: { file: true, removed: true } });
+  refuseMore(rows.filter(({ removed }) => !removed).length, LIMITS.attachments, 'attached files');
+  const taken = new Set(rows.map((row) => row.file));
   let file = `attachments/${plain}`;
-  for (let i = 2; await manager.findOneBy(AttachmentEntity, { programmeId, file }); i++)
-    file = `attachments/${plain.slice(0, dot)}-${i}${plain.slice(dot)}`;
+  for (let i = 2; taken.has(file); i++) file = `attachments/${plain.slice(0, dot)}-${i}${plain.slice(dot)}`;
   await manager.insert(AttachmentEntity, {
     id: randomUUID(),
     programmeId,

@@ -1,9 +1,10 @@
-import { evidenceSchema, type Evidence } from '@gezeit/contract';
+import { evidenceSchema, LIMITS, type Evidence } from '@gezeit/contract';
 import { conflict, missing } from '@gezeit/core';
 import { randomUUID } from 'node:crypto';
 import type { EntityManager } from 'typeorm';
 import { EvidenceEntity } from '../database/entities.js';
 import { recordChange } from './changes.js';
+import { refuseMore } from './refuse-more.js';
 
 const FOLDER = 'evidence/';
 
@@ -39,10 +40,11 @@ function parseJson(bytes: Uint8Array): unknown {
   }
 }
 
-/** Keeps a result of the bench. @throws GezeitError `already-kept` where its id is taken. */
+/** Keeps a result of the bench. @throws GezeitError `already-kept` where its id is taken, `too-many`. */
 export async function keepEvidence(manager: EntityManager, programmeId: string, evidence: Evidence, by: string): Promise<void> {
   if (await manager.findOneBy(EvidenceEntity, { programmeId, key: evidence.id }))
     throw conflict('already-kept', 'This result is kept already.', 'Open it in the list of evidence.');
+  refuseMore(await manager.countBy(EvidenceEntity, { programmeId, removed: false }), LIMITS.evidence, 'results of the bench');
   await manager.insert(EvidenceEntity, { id: randomUUID(), programmeId, key: evidence.id, removed: false, body: JSON.stringify(evidence) });
   await recordChange(manager, programmeId, by, { kind: 'evidence', subject: evidence.id, before: true, after: false });
 }

@@ -1,4 +1,4 @@
-import { Readable } from 'node:stream';
+import { PassThrough, Readable } from 'node:stream';
 import { createGunzip } from 'node:zlib';
 import type { Bundle } from '@gezeit/contract';
 import type { EntityManager } from 'typeorm';
@@ -40,7 +40,9 @@ export async function exportBundle(manager: EntityManager, id: string): Promise<
   for (const entry of evidence) zip.addBuffer(jsonOf(entry), evidenceFile(entry.id));
   for (const [file, body] of await fixedFiles(manager, id)) zip.addBuffer(Buffer.from(body), file);
   zip.end();
-  return new Readable().wrap(zip.outputStream);
+  const out = zip.outputStream.pipe(new PassThrough());
+  zip.on('error', (error: Error) => out.destroy(error));
+  return out;
 }
 
 const jsonOf = (value: unknown) => Buffer.from(`${JSON.stringify(value, null, 2)}\n`);

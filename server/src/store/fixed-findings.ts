@@ -19,7 +19,9 @@ export const bodyOf = (fixed: FixedFinding) => `${JSON.stringify(fixed, null, 2)
 
 /** The next free name of a fixed finding; one that was taken away keeps its. */
 export async function nextFixedKey(manager: EntityManager, programmeId: string): Promise<string> {
-  return `fixed-${(await manager.countBy(FixedFindingEntity, { programmeId })) + 1}`;
+  const rows = await manager.find(FixedFindingEntity, { where: { programmeId }, select: { key: true } });
+  const numbers = rows.map(({ key }) => Number(/^fixed-(\d+)$/.exec(key)?.[1] ?? 0));
+  return `fixed-${Math.max(0, ...numbers) + 1}`;
 }
 
 /** Stores a fixed finding as it came: its text stays what it is. */
