@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { GezeitError, readLog } from '../src/index.js';
 
@@ -116,6 +117,53 @@ describe('reading a log', () => {
     const table = read('Time [s],RPM,Throttle\n0,2000,100\n0.1,2100\nmarker one\n0.2,2200,100\n');
     expect(column(table, 'throttle')).toEqual([100, Number.NaN, 100]);
     expect(table.report.remarks).toEqual(['marker one']);
+  });
+
+  it('reads every number as the language does, however it is written, marked and ended', () => {
+    const digits = fc.stringMatching(/^\d{1,18}$/);
+    const written = fc.oneof(
+      fc.tuple(fc.constantFrom('', '-', '+'), digits, fc.option(digits)).map(([sign, a, b]) => `${sign}${a}${b === null ? '' : `.${b}`}`),
+      fc.double({ noNaN: true, noDefaultInfinity: true }).map(String),
+      fc.integer({ min: -99_999, max: 99_999 }).map((value) => (value / 1000).toFixed(3)),
+      fc.constantFrom('-0', '0', '.5', '5.', ' 7.25', '7.25 ', '-.125', '1e-7', '6.5E+03', '0000123.4500', '', 'NaN', '-'),
+    );
+    const marks = fc.constantFrom(',', ';', '\t');
+    const ends = fc.constantFrom('\n', '\r\n', '\r');
+    fc.assert(
+      fc.property(
+        fc.array(written, { minLength: 3, maxLength: 40 }),
+        marks,
+        ends,
+        fc.boolean(),
+        fc.boolean(),
+        (cells, mark, end, last, quoted) => {
+          const lines = [
+            ['Time [s]', 'Strange value', 'Engine speed [rpm]'],
+            ...cells.map((cell, i) => [`${i}`, cell, `${2000 + 10 * i}`]),
+          ];
+          const row = (line: string[]) => line.map((cell) => (quoted ? `"${cell}"` : cell)).join(mark);
+          const table = read(lines.map(row).join(end) + (last ? end : ''));
+          const own = table.columns.find(({ name }) => name === 'Strange value');
+          // A column of blanks and words is none of numbers.
+          if (!own || own.values.length === 0) return;
+          const asLanguage = (cell: string) => (cell.trim() === '' || !Number.isFinite(+cell) ? Number.NaN : +cell);
+          expect([...own.values]).toEqual(cells.map(asLanguage));
+          expect(column(table, 'engineSpeed')).toEqual(cells.map((_, i) => 2000 + 10 * i));
+        },
+      ),
+      { numRuns: 400, seed: 20261129 },
+    );
+  });
+
+  it.each([
+    ['a row too short', '0.2,2200\n'],
+    ['a row too long', '0.2,2200,100,7\n'],
+    ['an empty row', '\n'],
+    ['a remark', 'marker\n'],
+  ])('%s among the rows is no other row', (_, odd) => {
+    const table = read(`Time [s],Engine speed [rpm],Throttle [%]\n0,2000,98\n0.1,3100,99\n${odd}0.3,4300,100\n0.4,5400,100\n`);
+    expect(column(table, 'engineSpeed').filter((value) => [2000, 3100, 4300, 5400].includes(value))).toHaveLength(4);
+    expect(column(table, 'throttle').at(-1)).toBe(100);
   });
 
   it('reads chunks and rows beyond the first guess exactly', () => {

@@ -2,6 +2,7 @@ import Papa from 'papaparse';
 import { initParser } from 'udsv';
 import { isBlank, numberFormatOf, parseNumber, type NumberFormat } from './cells.js';
 import { cellKind, splitLine, type Layout } from './layout.js';
+import { readPlainRows } from './plain-rows.js';
 import { bothReadings, parseTimeS, timeFormatOf, type TimeFormat } from './time-cells.js';
 
 /** How the cells of a column are read. */
@@ -104,6 +105,19 @@ class Columns {
     });
   }
 
+  /** Puts what a cell says into the row under way; false where it is neither a value nor a word for none. */
+  put(column: number, cell: string): boolean {
+    const format = this.formats[column]!;
+    if (format.kind === 'text') return true;
+    const value = valueOf(cell, format);
+    if (value !== value && cell.trim() !== '') {
+      if (!isBlank(cell)) return false;
+      this.gaps[column]! += 1;
+    }
+    this.values[column]![this.rowCount] = value;
+    return true;
+  }
+
   finished(): BodyColumns {
     const { formats, rowCount, remarks, gaps, odd, oddCount, longRow, longCount } = this;
     // Column by column: what a column had too much of is let go before the next one is cut.
@@ -122,70 +136,63 @@ function expectedRows({ text, bodyStart, bodyEnd, lineEnd }: Layout): number {
 
 /** Null where a row does not have exactly the header's columns, or a cell holds neither a value nor a word for none. */
 function readRegular(layout: Layout, formats: CellFormat[]): BodyColumns | null {
-  const { text, delimiter, lineEnd, quoted, names } = layout;
   const columns = new Columns(formats, expectedRows(layout));
-  const width = names.length;
+  return (layout.quoted ? readQuoted(layout, columns) : readPlain(layout, columns)) ? columns.finished() : null;
+}
+
+function readPlain({ text, bodyStart, bodyEnd, delimiter, lineEnd }: Layout, columns: Columns): boolean {
+  const rows = readPlainRows({
+    text,
+    from: bodyStart,
+    to: bodyEnd,
+    delimiter,
+    lineEnd,
+    isNumber: columns.formats.map((format) => format.kind === 'number' && format.thousands === ''),
+    valuesOf(row) {
+      columns.rowCount = row;
+      columns.grow();
+      return columns.values;
+    },
+    onCell: (column, cell) => columns.put(column, cell),
+  });
+  if (rows !== null) columns.rowCount = rows;
+  return rows !== null;
+}
+
+/** Rows in which cells may be quoted. */
+function readQuoted({ text, bodyStart, bodyEnd, delimiter, lineEnd, names }: Layout, columns: Columns): boolean {
   const repl = { empty: null, null: undefined, NaN: undefined };
   const parser = initParser({
     skip: 0,
     col: delimiter,
     row: lineEnd,
-    encl: quoted ? '"' : '',
-    esc: quoted ? '"' : '',
+    encl: '"',
+    esc: '"',
     trim: false,
     cols: names.map((name) => ({ name, type: 's', repl })),
   } as unknown as Parameters<typeof initParser>[0]);
   let regular = true;
-  // A column without thousands is read by the language itself; the others as they write.
-  const plain = formats.map((format) => format.kind === 'number' && format.thousands === '');
   const onRow = (row: string[]): boolean => {
     columns.grow();
-    const { values, rowCount } = columns;
-    for (let column = 0; column < width; column += 1) {
+    for (let column = 0; column < names.length; column += 1) {
       const cell = row[column]!;
-      if (plain[column]) {
-        let value = +cell;
-        // Nearly every cell is a plain number other than 0; an empty one reads as 0 and is told apart here.
-        if (value === 0 || value !== value || value === Infinity || value === -Infinity) {
-          if (cell === '') value = Number.NaN;
-          else if (value !== 0) {
-            if (cell.includes(delimiter)) return (regular = false);
-            value = parseNumber(cell, formats[column] as NumberFormat);
-            if (value !== value) {
-              if (!isBlank(cell)) return (regular = false);
-              if (cell.trim() !== '') columns.gaps[column]! += 1;
-            }
-          } else if (cell.trim() === '') value = Number.NaN;
-        }
-        values[column]![rowCount] = value;
-        continue;
-      }
-      const format = formats[column]!;
-      if (format.kind === 'text') {
-        if (cell.includes(lineEnd) || (!quoted && cell.includes(delimiter))) return (regular = false);
-        continue;
-      }
-      const value = valueOf(cell, format);
-      if (value !== value && cell.trim() !== '') {
-        if (!isBlank(cell)) return (regular = false);
-        columns.gaps[column]! += 1;
-      }
-      values[column]![rowCount] = value;
+      // A row that is too short or too long runs on into the next one.
+      if (cell.includes(lineEnd) || !columns.put(column, cell)) return (regular = false);
     }
     columns.rowCount += 1;
     return true;
   };
-  for (let at = layout.bodyStart; regular && at < layout.bodyEnd; at += CHUNK_CHARACTERS) {
-    parser.chunk(text.slice(at, Math.min(layout.bodyEnd, at + CHUNK_CHARACTERS)), parser.stringArrs, onRow);
+  for (let at = bodyStart; regular && at < bodyEnd; at += CHUNK_CHARACTERS) {
+    parser.chunk(text.slice(at, Math.min(bodyEnd, at + CHUNK_CHARACTERS)), parser.stringArrs, onRow);
   }
   if (regular) parser.end();
-  return regular ? columns.finished() : null;
+  return regular;
 }
 
 const valueOf = (cell: string, format: CellFormat): number =>
   format.kind === 'clock'
     ? parseTimeS(cell, format.time)
-    : format.kind === 'number' && cell !== ''
+    : format.kind === 'number' && cell.trim() !== ''
       ? parseNumber(cell, format)
       : Number.NaN;
 
