@@ -1,6 +1,6 @@
 import type { PullCurve } from '../pull/curve.js';
-import { interpolate } from '../numeric/interpolate.js';
 import { median } from '../numeric/means.js';
+import { medianOfOthers, peerValues } from './peer-values.js';
 
 /** A channel of a pull over that of the setup's other pulls, speed by speed: their median. Null where fewer than so many have it. */
 export function againstOthers(
@@ -10,17 +10,14 @@ export function againstOthers(
   leastOthers: number,
 ): { gridRpm: Float64Array; ratio: Float64Array } | null {
   const own = curve.channels.get(key);
-  const others = sameSetup.filter((peer) => peer !== curve && peer.channels.has(key));
-  if (!own || others.length < leastOthers) return null;
-  const known = new Float64Array(others.length);
-  const ratio = curve.gridRpm.map((rpm, i) => {
-    let count = 0;
-    for (const peer of others) {
-      const value = interpolate(peer.gridRpm, peer.channels.get(key)!, rpm);
-      if (Number.isFinite(value)) known[count++] = value;
-    }
-    return count < leastOthers ? Number.NaN : own[i]! / median(known.subarray(0, count));
+  const others = sameSetup.reduce((count, peer) => count + Number(peer !== curve && peer.channels.has(key)), 0);
+  if (!own || others < leastOthers) return null;
+  // Every curve stands on multiples of one step.
+  const peers = peerValues(sameSetup, key, ({ gridRpm, channels }) => {
+    const values = channels.get(key);
+    return values ? [...gridRpm].flatMap((rpm, i) => (Number.isFinite(values[i]!) ? [[rpm, values[i]!] as const] : [])) : [];
   });
+  const ratio = curve.gridRpm.map((rpm, i) => own[i]! / medianOfOthers(peers, curve, rpm, own[i]!, leastOthers));
   return { gridRpm: curve.gridRpm, ratio };
 }
 

@@ -1,6 +1,7 @@
 import { said } from '../said.js';
 import type { PullCurve } from '../pull/curve.js';
 import { placeAt, type Check } from './check.js';
+import { medianOfOthers, peerValues } from './peer-values.js';
 import { median } from '../numeric/means.js';
 
 /** Change of the ratio of roller to engine speed that is slip, over so many points in a row; pulls that must be there to tell what is usual. Assumptions. */
@@ -52,11 +53,7 @@ export const slip: Check = {
   find({ bundle, curve, band, peers }) {
     const own = curve && ratioOf(curve);
     if (!curve || !own || own.byRpm.size < 12) return null;
-    const usual = usualRatio(
-      own,
-      peers.sameGear.filter((peer) => peer !== curve).flatMap((peer) => ratioOf(peer) ?? []),
-      bundle.vehicle.gearbox ?? '',
-    );
+    const usual = usualRatio(curve, own, peers.sameGear, bundle.vehicle.gearbox ?? '');
     if (!usual) return null;
     let run = 0;
     for (const [rpm, ratio] of own.byRpm) {
@@ -72,17 +69,17 @@ export const slip: Check = {
 
 type Usual = (rpm: number) => number | null;
 
-function usualRatio(own: SpeedRatio, others: SpeedRatio[], gearbox: string): Usual | null {
-  if (others.length + 1 >= SLIP_RULES.leastPeers) {
+function usualRatio(curve: PullCurve, own: SpeedRatio, sameGear: readonly PullCurve[], gearbox: string): Usual | null {
+  const others = sameGear.reduce((count, peer) => count + Number(peer !== curve && ratioOf(peer) !== null), 0);
+  if (others + 1 >= SLIP_RULES.leastPeers) {
     // Roller speeds of devices with other units or scales are alike up to a factor: the overall ratio is taken out first.
-    const known = new Float64Array(others.length);
+    const relative = peerValues(sameGear, 'roller over engine speed', (peer) => {
+      const { byRpm, overall } = ratioOf(peer) ?? { byRpm: new Map<number, number>(), overall: 1 };
+      return [...byRpm].map(([rpm, ratio]) => [rpm, ratio / overall] as const);
+    });
     return (rpm) => {
-      let count = 0;
-      for (const { byRpm, overall } of others) {
-        const ratio = byRpm.get(rpm);
-        if (ratio !== undefined) known[count++] = (ratio * own.overall) / overall;
-      }
-      return count >= 2 ? median(known.subarray(0, count)) : null;
+      const usual = medianOfOthers(relative, curve, rpm, own.byRpm.get(rpm)! / own.overall, SLIP_RULES.leastPeers - 1);
+      return Number.isNaN(usual) ? null : usual * own.overall;
     };
   }
   if (/auto|converter|cvt|wandler/i.test(gearbox)) return null;

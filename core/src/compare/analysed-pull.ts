@@ -4,7 +4,7 @@ import { calibrationsOf } from '../channels/calibration.js';
 import { boostedEstimate } from '../correction/boosted.js';
 import { correctionFactor } from '../correction/standards.js';
 import { CHECKS, flagsOf, type FlagDetail } from '../checks/index.js';
-import type { PullLevel } from '../checks/check.js';
+import type { CheckInput, PullLevel } from '../checks/check.js';
 import { startAboveAmbientK } from '../checks/start-temperature.js';
 import { bandMean, bandPeak, type Band } from '../pull/band.js';
 import { type PullCurve } from '../pull/curve.js';
@@ -74,8 +74,8 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], 
     };
   });
   analysed.sort((a, b) => a.place.timeH - b.place.timeH);
-  const levels = levelsOf(bundle, assumptions, analysed);
-  for (const entry of analysed) entry.flags = flagsFor(bundle, assumptions, entry, analysed, levels);
+  const peers = peersOf(bundle, analysed, levelsOf(bundle, assumptions, analysed));
+  for (const entry of analysed) entry.flags = flagsFor(bundle, assumptions, entry, peers(entry));
   for (const entry of analysed) decide(bundle, entry, analysed);
   return analysed;
 }
@@ -106,16 +106,21 @@ function levelsOf(bundle: Bundle, { startTemperature }: Assumptions, all: readon
   });
 }
 
-function flagsFor(
-  bundle: Bundle,
-  assumptions: Assumptions,
-  entry: AnalysedPull,
-  all: AnalysedPull[],
-  levels: readonly PullLevel[],
-): FlagDetail[] {
-  const gearOf = (setup: string) => String(bundle.setups.find(({ id }) => id === setup)?.state['gear'] ?? '');
+/** What a pull is held against: made once for all pulls of a setup, of a gear, of the day. */
+function peersOf(bundle: Bundle, all: readonly AnalysedPull[], levels: readonly PullLevel[]): (entry: AnalysedPull) => CheckInput['peers'] {
+  const gearOf = ({ pull }: AnalysedPull) => String(bundle.setups.find(({ id }) => id === pull.setup)?.state['gear'] ?? '');
   const measured = all.filter((other) => isMeasured(other) && other.curve);
-  const curves = (which: (other: AnalysedPull) => boolean) => measured.filter(which).map(({ curve }) => curve!);
+  const grouped = (keyOf: (entry: AnalysedPull) => string) => {
+    const groups = new Map<string, PullCurve[]>();
+    for (const entry of measured) groups.set(keyOf(entry), [...(groups.get(keyOf(entry)) ?? []), entry.curve!]);
+    return (entry: AnalysedPull) => groups.get(keyOf(entry)) ?? [];
+  };
+  const [sameSetup, sameGear] = [grouped(({ pull }) => pull.setup), grouped(gearOf)];
+  const startsAboveAmbientK = measured.map(({ curve }) => startAboveAmbientK(curve!)).filter((value) => value !== null);
+  return (entry) => ({ sameSetup: sameSetup(entry), sameGear: sameGear(entry), startAboveAmbientK: startsAboveAmbientK, levels });
+}
+
+function flagsFor(bundle: Bundle, assumptions: Assumptions, entry: AnalysedPull, peers: CheckInput['peers']): FlagDetail[] {
   return flagsOf({
     bundle,
     assumptions,
@@ -124,12 +129,7 @@ function flagsFor(
     curve: entry.curve,
     typed: entry.pull.typed ?? null,
     band: bundle.programme.bandRpm,
-    peers: {
-      sameSetup: curves(({ pull }) => pull.setup === entry.pull.setup),
-      sameGear: curves(({ pull }) => gearOf(pull.setup) === gearOf(entry.pull.setup)),
-      startAboveAmbientK: measured.map(({ curve }) => startAboveAmbientK(curve!)).filter((value) => value !== null),
-      levels,
-    },
+    peers,
   });
 }
 

@@ -197,9 +197,11 @@ function saveCsv(): void {
               @pointerenter="hovered = entry.id"
               @pointerleave="hovered = null"
             >
-              <RouterLink class="name" :to="{ name: entry.pullsDriven > 0 ? 'verdict' : 'question', params: { id: entry.id } }">{{
-                entry.title
-              }}</RouterLink>
+              <RouterLink
+                class="name"
+                :to="{ name: entry.pullsDriven > 0 || entry.judging ? 'verdict' : 'question', params: { id: entry.id } }"
+                >{{ entry.title }}</RouterLink
+              >
               <p class="question">{{ entry.question }}</p>
               <p class="muted small">
                 {{ entry.vehicle }} · {{ entry.cell }} · {{ day(entry)
