@@ -57,3 +57,41 @@ it('whatever devices are stored, the server starts, shows what it cannot go on w
   expect(await devices()).toEqual([]);
   await server.close();
 });
+
+it('a rig whose setup nobody knows runs with one that is there; one that goes wrong while it runs says so, and ends nothing', async () => {
+  const folder = temporaryFolder();
+  let server = await startServer(folder);
+  const send = (method: string, path: string, body?: unknown) =>
+    fetch(`${server.address}api/${path}`, {
+      method,
+      headers: { ...PERSON, 'content-type': 'application/json' },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    });
+  const { id } = createdSchema.parse(await (await send('POST', 'programmes', { title: 'Rig', aspiration: 'turbo' })).json());
+  const pulls = [{ setup: 'A', kind: 'measured', atMin: 0 }];
+  const begun = { kind: 'begun', day: '2026-03-04', pulls, fitted: 'no such setup' };
+  const events = [{ id: randomUUID(), at: new Date().toISOString(), what: begun }];
+  const answer = await send('POST', `programmes/${id}/day/events`, { events });
+  expect([answer.status, answer.ok ? '' : await answer.text()]).toEqual([200, '']);
+  const rig = { id: 'rig-1', kind: 'rig', speed: 60, follows: false, seed: 4, clockWrongS: 0 };
+  expect((await send('POST', `programmes/${id}/day/devices`, rig)).status).toBe(200);
+  const day = async () => dayViewSchema.parse(await (await send('GET', `programmes/${id}/day`)).json());
+  await expect.poll(async () => (await day()).readings.length, { timeout: 10_000 }).toBeGreaterThan(5);
+  for (const setup of ['constructor', '__proto__', 'no such setup either'])
+    expect((await send('POST', `programmes/${id}/day/rig`, { do: 'fit', setup, ecuReset: false })).status).toBe(200);
+  await send('POST', `programmes/${id}/day/rig`, { do: 'pull' });
+  await new Promise((resolve) => setTimeout(resolve, 500));
+  expect((await day()).devices.map(({ state }) => state)).toEqual(['listening']);
+  await server.close();
+  const database = await Database.open(join(folder, 'gezeit.sqlite'));
+  const { memory } = await database.manager.findOneByOrFail(DayDeviceEntity, { programmeId: id });
+  const kept = JSON.parse(memory) as { rig: object };
+  const gone = JSON.stringify({ ...kept, rig: { ...kept.rig, fitted: 'gone' } });
+  await database.write((manager) => manager.update(DayDeviceEntity, { programmeId: id }, { memory: gone }));
+  await database.close();
+  server = await startServer(folder);
+  await expect.poll(async () => (await day()).devices.map(({ state }) => state), { timeout: 10_000 }).toEqual(['failed']);
+  expect((await send('DELETE', `programmes/${id}/day/devices/rig-1`)).status).toBe(200);
+  expect((await day()).devices).toEqual([]);
+  await server.close();
+});

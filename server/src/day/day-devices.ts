@@ -147,7 +147,14 @@ export class DayDevices {
     const { services, bundle, state, programmeId } = this.day;
     const entry: Listened = { setting, device: null, state: 'waiting', detail: '', files: 0 };
     const sink: DeviceSink = {
-      samples: this.samples,
+      samples: (samples) => {
+        // Readings come from a timer or a socket: what goes wrong with them would end the server.
+        try {
+          this.samples(samples);
+        } catch (error) {
+          sink.fault(error);
+        }
+      },
       file: async (file) => {
         if (wasAway(this.day.state, file.madeAtMs)) return;
         entry.files += 1;
@@ -157,6 +164,10 @@ export class DayDevices {
         if (entry.state === now && entry.detail === detail) return;
         Object.assign(entry, { state: now, detail });
         this.day.changed();
+      },
+      fault: (error) => {
+        services.log.error({ err: error, device: setting.id }, 'a device cannot go on');
+        sink.state('failed', CANNOT_RESUME);
       },
       now: () => this.nowMs,
       clock: (nowMs, speed) => (this.#clock = { nowMs, speed, at: performance.now() }),

@@ -20,6 +20,8 @@ export interface DeviceSink {
   /** Resolves once the file is kept; until then the device must be able to hand it on again. */
   file(file: DeviceFileMade): Promise<void>;
   state(state: DeviceState['state'], detail: string): void;
+  /** It cannot go on: told, logged, and no more than that. */
+  fault(error: unknown): void;
   /** The day's clock, ms since 1970. */
   now(): number;
   /** Sets it, for a device that keeps a clock of its own. */

@@ -62,7 +62,8 @@ export class RigDevice implements Device {
       ? [...kept.setups, ...bundle.setups.filter(({ id }) => !kept.setups.some((known) => known.id === id))]
       : bundle.setups;
     const spec = rigCell({ ...bundle, setups }, setting.seed);
-    this.#rig = new Rig({ ...spec, fitted: fitted ?? spec.fitted }, kept?.rig);
+    // A day may say that a setup is fitted which the programme does not have.
+    this.#rig = new Rig({ ...spec, fitted: fitted !== null && Object.hasOwn(spec.setups, fitted) ? fitted : spec.fitted }, kept?.rig);
     this.#folderMemory = kept?.folder ?? { known: [] };
     this.#folder = new WatchedFolder(
       { id: `${setting.id}-files`, kind: 'folder', path, takeExisting: true },
@@ -88,7 +89,14 @@ export class RigDevice implements Device {
     this.#last = performance.now();
     this.sink.state('listening', 'the simulated rig runs');
     this.#tell();
-    this.#timer = setInterval(() => this.#tick(), TICK_MS);
+    this.#timer = setInterval(() => {
+      try {
+        this.#tick();
+      } catch (error) {
+        if (this.#timer) clearInterval(this.#timer);
+        this.sink.fault(error);
+      }
+    }, TICK_MS);
   }
 
   async stop(): Promise<void> {
@@ -115,7 +123,9 @@ export class RigDevice implements Device {
       case 'pull':
         return this.#rig.startPull();
       case 'fit':
-        this.#rig.spec.setups[command.setup] ??= this.#rig.spec.setups[this.#rig.fitted]!;
+        // One that was added since looks like what is fitted.
+        if (!Object.hasOwn(this.#rig.spec.setups, command.setup))
+          this.#rig.spec.setups[command.setup] = this.#rig.spec.setups[this.#rig.fitted]!;
         return this.#rig.fit(command.setup, command.ecuReset);
       case 'engine':
         return this.#rig.setEngine(command.on);
