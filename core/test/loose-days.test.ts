@@ -14,11 +14,12 @@ import {
   type LooseDevice,
 } from '../src/simulate/index.js';
 
-function driven(order: string, seed: number): DrivenPull[] {
+function driven(order: string, seed: number, engine = TURBO_ESTATE): DrivenPull[] {
+  const stock = engine.boost ? STOCK_TURBO : STOCK_NATURAL;
   return driveDay({
     seed,
-    engine: TURBO_ESTATE,
-    setups: { A: STOCK_TURBO, B: STOCK_TURBO },
+    engine,
+    setups: { A: stock, B: stock },
     schedule: scheduleOf(
       order,
       () => 4 + (seed % 3),
@@ -233,30 +234,9 @@ describe('files that come later, to pulls that stand', () => {
 
 describe('a box of temperatures alone', () => {
   const box: LooseDevice = { ...BOX, clock: 'dateTime', without: ['engineSpeed', 'pressureDrop'] };
-  const bySmallMoves = (order: string) =>
-    driveDay({
-      seed: 9,
-      engine: NATURAL_PICKUP,
-      setups: { A: STOCK_NATURAL, B: STOCK_NATURAL },
-      schedule: scheduleOf(
-        order,
-        () => 5,
-        () => 15,
-        false,
-      ),
-      scatter: {
-        runToRun: 0.004,
-        boostWander: 0.002,
-        driftPerHour: 0.003,
-        walkAtSwap: 0.001,
-        weatherPerHour: { temperatureK: 1, pressurePa: 40, humidity: 0.01 },
-      },
-      weather: { temperatureC: 20, pressurePa: 99_000, relativeHumidity: 0.5 },
-      oilColdK: 4,
-    });
 
   it('is only assumed where they hardly move, and feeds nothing', () => {
-    const day = looseDay(bySmallMoves('AABB'), START, [ECU, { ...DYNO, clock: 'dateTime' }, box], 3);
+    const day = looseDay(driven('AABB', 9, NATURAL_PICKUP), START, [ECU, { ...DYNO, clock: 'dateTime' }, box], 3);
     const reading = read(day.files);
     for (const { members } of reading.pulls) expect(new Set(members.flatMap(({ file }) => /\d+/.exec(file)?.[0] ?? [])).size).toBe(1);
     const boxes = reading.pulls.flatMap((pull) => pull.members.filter(({ file }) => file.startsWith('box')));

@@ -113,7 +113,9 @@ function notToBeSaid({ bundle, findings, comparison, difference, f }: Said): str
           `Anything below ${f.rpm(from)} or above ${f.rpm(to)}: it was not measured there. Between these and outside of ${f.band(comparison.bandUsedRpm)} it was not asked.`,
         ]
       : [`Anything outside of ${f.band(comparison.bandUsedRpm)}: it was not asked.`]),
-    ...(isWheel ? ['Power at the engine as if it were measured: it was measured at the wheel or hub, and what is made of that is an estimate.'] : []),
+    ...(isWheel
+      ? ['Power at the engine as if it were measured: it was measured at the wheel or hub, and what is made of that is an estimate.']
+      : []),
     ...(cells.some(({ kind }) => kind && !OPEN_ROADS.includes(kind))
       ? ['Anything on the road: it was measured in a cell, with its fans and its air. The law of the place decides on use on the road.']
       : ['That the part may be used on the road: the law of the place decides on that.']),
