@@ -2,16 +2,19 @@ import { unitFromText } from '../units/unit-spellings.js';
 
 /** Marks that part the columns of such a table; a comma that parts columns stands before no digit. */
 const DELIMITERS = [';', '\t', '|', ','];
-const WITH_UNIT = /^\s*([+-]?\d[\d.,]*)\s*([^\d\s.,+-][^\d;|\t]*?)\s*$/;
+const WITH_UNIT = /^([+-]?\d[\d.,]*)\s*([^\d\s.,+-][^\d;|\t]*)$/;
+/** A value with its unit is no longer than this, letters. */
+const LONGEST_CELL = 40;
 const SAMPLE_LINES = 60;
+const SAMPLE_CHARACTERS = 60_000;
 /** Of the cells of a column so many carry one and the same unit. */
 const LEAST_SHARE = 0.8;
 
 /** A table whose cells say their unit each time, "98.5 %", without them; and the unit of each column. Null where it is no such table. */
 export function unitsOutOfCells(text: string): { text: string; units: string[] } | null {
-  const lines = text.split(/\r\n|\n|\r/);
+  const head = text.slice(0, SAMPLE_CHARACTERS).split(/\r\n|\n|\r/);
   for (const delimiter of DELIMITERS) {
-    const rows = lines.slice(0, SAMPLE_LINES).map((line) => line.split(delimiter));
+    const rows = head.slice(0, SAMPLE_LINES).map((line) => line.split(delimiter));
     const width = rows.map((row) => row.length).sort((a, b) => b - a)[0]!;
     const whole = rows.filter((row) => row.length === width).slice(1);
     if (width < 2 || whole.length < 3) continue;
@@ -20,15 +23,21 @@ export function unitsOutOfCells(text: string): { text: string; units: string[] }
     const bare = (line: string) => {
       const cells = line.split(delimiter);
       if (cells.length !== width) return line;
-      return cells.map((cell, i) => (units[i] === '' ? cell : (WITH_UNIT.exec(cell)?.[1] ?? cell))).join(delimiter);
+      return cells.map((cell, i) => (units[i] === '' ? cell : (parted(cell)?.value ?? cell))).join(delimiter);
     };
-    return { text: lines.map(bare).join('\n'), units };
+    return { text: text.split(/\r\n|\n|\r/).map(bare).join('\n'), units };
   }
   return null;
 }
 
+function parted(cell: string): { value: string; unit: string } | null {
+  if (cell.length > LONGEST_CELL) return null;
+  const match = WITH_UNIT.exec(cell.trim());
+  return match ? { value: match[1]!, unit: match[2]! } : null;
+}
+
 function unitOfColumn(cells: readonly string[]): string {
-  const said = cells.flatMap((cell) => WITH_UNIT.exec(cell)?.[2] ?? []);
+  const said = cells.flatMap((cell) => parted(cell)?.unit ?? []);
   const [unit] = said;
   const alike = said.filter((text) => text === unit).length;
   return unit !== undefined && alike >= LEAST_SHARE * cells.length && unitFromText(unit) !== null ? unit : '';
