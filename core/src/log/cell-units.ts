@@ -25,7 +25,13 @@ export function unitsOutOfCells(text: string): { text: string; units: string[] }
       if (cells.length !== width) return line;
       return cells.map((cell, i) => (units[i] === '' ? cell : (parted(cell)?.value ?? cell))).join(delimiter);
     };
-    return { text: text.split(/\r\n|\n|\r/).map(bare).join('\n'), units };
+    return {
+      text: text
+        .split(/\r\n|\n|\r/)
+        .map(bare)
+        .join('\n'),
+      units,
+    };
   }
   return null;
 }
