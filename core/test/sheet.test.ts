@@ -57,6 +57,7 @@ const textsOf = (sheet: Sheet): string[] => [
   ...sheet.mayBeSaid.flatMap(({ short, full }) => [short, full]),
   ...sheet.mayNotBeSaid,
   ...sheet.clouds,
+  ...sheet.claims.flatMap(({ text, finding }) => [text, finding.why]),
   ...sheet.limits,
   ...(sheet.atTheEngine === null ? [] : [sheet.atTheEngine]),
   sheet.order,
@@ -251,6 +252,26 @@ describe('what may be said', () => {
     expect(sheet.tested.find(({ label }) => label === 'Bonnet')!.text).toBe('A: closed; B: open');
     expect(sheet.order).toMatch(/^a A A · b B B B · /);
   });
+});
+
+it('claims from outside stand beside the measurement, whatever became of them, and none of another setup', () => {
+  const given = source('sealed-airbox', () => buildDemo(DEMO_PROGRAMMES[0]!).simulated);
+  const [comparison] = given.findings.comparisons;
+  const claims = [
+    { id: 'holds', by: 'TS', text: '+0.1 %', value: 0.1, unit: '%', quantity: 'power' },
+    { id: 'too-much', by: 'TS', text: '+30 %', value: 30, unit: '%', quantity: 'power' },
+    { id: 'other', by: 'TS', text: '+1 % of nobody', value: 1, unit: '%', quantity: 'power', setup: 'Z' },
+    { id: 'own', by: 'TS', text: 'our own', ownWords: true },
+  ];
+  const bundle = { ...given.bundle, programme: { ...given.bundle.programme, claims } };
+  const measured = measurePulls(given.bundle, tablesOf(buildDemo(DEMO_PROGRAMMES[0]!).simulated));
+  const { findings } = analyseMeasured(bundle, measured);
+  const sheet = sheetOf({ ...given, bundle, findings }, { ...comparison! }, PLAIN_FORMATTER);
+  expect(sheet.claims.map(({ text, finding }) => [text, finding.state])).toEqual([
+    ['+0.1 %', 'holds'],
+    ['+30 %', 'contradicted'],
+  ]);
+  for (const { text } of sheet.claims) expect(sheet.mayNotBeSaid.join('\n')).not.toContain(`“${text}”`);
 });
 
 describe('power at the engine', () => {

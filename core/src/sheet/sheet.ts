@@ -1,4 +1,4 @@
-import type { Bundle, Comparison, Findings, Pull, Setup, SheetSource } from '@gezeit/contract';
+import type { Bundle, ClaimFinding, Comparison, Findings, Pull, Setup, SheetSource } from '@gezeit/contract';
 import { AMENDED_WORDS, CORRECTION_NAMES, METRIC_WORDS, STATE_WORDS } from '../words/labels.js';
 import { CAUSE_WORDS } from '../words/verdict-words.js';
 import { answerWord, QUESTION_LABELS } from '../words/questions/index.js';
@@ -49,6 +49,8 @@ export interface Sheet {
   leftOut: SheetRow[];
   mayBeSaid: Statement[];
   mayNotBeSaid: string[];
+  /** What others claim of it, each with what became of it. */
+  claims: { text: string; by: string | null; finding: ClaimFinding }[];
   /** Sentences that somebody of the house has put here: one that the measurement does not support says so. */
   ownWords: OwnWords[];
   /** What power at the engine would be: an estimate, marked so; null where none can be made. */
@@ -80,6 +82,7 @@ export function sheetOf({ bundle, findings, curves }: SheetSource, comparison: C
     leftOut: leftOutRows(pulls, findings),
     mayBeSaid: may,
     mayNotBeSaid: mayNot,
+    claims: claimsOf(bundle, findings, candidate),
     ownWords: ownWordsOf(bundle, findings, candidate, may),
     atTheEngine: engineText(comparison, f),
     clouds: comparison.confounds.map(
@@ -276,6 +279,15 @@ function afterwards({ programme, setups }: Bundle): string[] {
     ...(late.length > 0 ? [`Added after results were known: ${listed(late)}.`] : []),
     ...(claims.length > 0 ? [`Claims written down after results were known: ${listed(claims)}.`] : []),
   ];
+}
+
+/** Claims from outside that are of this setup, or name none. */
+function claimsOf({ programme }: Bundle, { claims }: Findings, candidate: Setup): Sheet['claims'] {
+  return (programme.claims ?? []).flatMap(({ id, text, by, ownWords }) => {
+    const finding = claims.find(({ claim }) => claim === id);
+    if (ownWords || !text || !finding || (finding.candidate !== null && finding.candidate !== candidate.id)) return [];
+    return [{ text, by: by ?? null, finding }];
+  });
 }
 
 /** A sentence that names no setup is of the only candidate there is: the finding says of which it was held. */

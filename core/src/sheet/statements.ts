@@ -78,11 +78,9 @@ function otherStatement(said: Said, answer: Answer): Statement[] {
   return [{ short: `${QUESTION_LABELS[answer.kind]}: ${figure || whole}`, full: `${whole} ${conditionsText(said)}` }];
 }
 
-function notToBeSaid({ bundle, findings, comparison, difference, f }: Said): string[] {
-  const { programme } = bundle;
+function notToBeSaid({ bundle, comparison, difference, f }: Said): string[] {
   const cells = bundle.cells ?? (bundle.cell ? [bundle.cell] : []);
   const candidate = setupOf(bundle, comparison.candidate);
-  const claims = new Map((programme.claims ?? []).map((claim) => [claim.id, claim]));
   const ofAnswers = comparison.answers.flatMap((answer): string[] => {
     const label = QUESTION_LABELS[answer.kind];
     if (answer.answer === 'withheld') return [`Nothing on “${label}”: ${answer.why}`];
@@ -96,18 +94,12 @@ function notToBeSaid({ bundle, findings, comparison, difference, f }: Said): str
       `${f.percent(answer.high)} or more, or any single figure without its interval.`,
     ];
   });
-  const ofClaims = findings.claims.flatMap(({ claim, candidate: about, state, why }) => {
-    const stated = claims.get(claim);
-    if (!stated || stated.ownWords || state === 'holds' || (about !== null && about !== candidate.id)) return [];
-    return [`“${stated.text}”${stated.by ? ` (${stated.by})` : ''}: ${why}`];
-  });
   const from = difference?.engineSpeedRpm[0];
   const to = difference?.engineSpeedRpm.at(-1);
   const isWheel = cells.some(({ powerAt }) => powerAt !== 'crank');
   return [
     ...(candidate.bound ? [`That ${candidate.name} can be had: it is a bound for what lies upstream of here, never for sale.`] : []),
     ...withoutEqual(ofAnswers),
-    ...ofClaims,
     ...(from !== undefined && to !== undefined
       ? [
           `Anything below ${f.rpm(from)} or above ${f.rpm(to)}: it was not measured there. Between these and outside of ${f.band(comparison.bandUsedRpm)} it was not asked.`,

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { METHOD_VERSION, type FixedEntry, type SheetSource } from '@gezeit/contract';
+import { METHOD_VERSION, type ClaimFinding, type FixedEntry, type SheetSource } from '@gezeit/contract';
 import { isPowerWithheld, sheetOf, withWords } from '@gezeit/core';
 import { computed } from 'vue';
+import { CLAIM_STATES, claimMeasuredText } from '../../parts/claim-measured.js';
 import { splitRows } from '../../parts/split-rows.js';
 import IntervalScale from '../../shared/charts/IntervalScale.vue';
 import { useShow } from '../../shared/units/use-show.js';
@@ -24,6 +25,8 @@ const difference = computed(
 );
 const timeZone = computed(() => (props.source.bundle.cell ?? props.source.bundle.cells?.[0])?.timeZone ?? null);
 const isWithheld = computed(() => isPowerWithheld(comparison.value));
+/** What is withheld shows no figure that could be read as an answer. */
+const measured = (finding: ClaimFinding) => (finding.state === 'withheld' ? '' : claimMeasuredText(finding, show.value));
 const rows = computed(() => splitRows(comparison.value));
 const smallest = computed(() => props.source.bundle.programme.smallestGainPct);
 const day = (instant: string) =>
@@ -130,6 +133,16 @@ const others = computed(() => sheet.value.answers.slice(1));
         <li v-for="entry in sheet.ownWords" :key="entry.claim">
           <b v-if="entry.state !== 'supported'" class="beyond">{{ OWN_STATES[entry.state] }}</b> “{{ entry.text }}” {{ entry.why }}
           <span v-if="entry.by" class="small">({{ entry.by }})</span>
+        </li>
+      </ul>
+    </section>
+    <section v-if="sheet.claims.length > 0">
+      <h2>Claims from outside, beside the measurement</h2>
+      <ul>
+        <li v-for="{ text, by, finding } in sheet.claims" :key="finding.claim">
+          “{{ text }}”<template v-if="by"> ({{ by }})</template>: <b>{{ CLAIM_STATES[finding.state] }}</b><template v-if="measured(finding)"
+            >; measured {{ measured(finding) }}</template
+          >. {{ finding.why }}
         </li>
       </ul>
     </section>
