@@ -278,8 +278,10 @@ describe('power at the engine', () => {
   const airbox = () => buildDemo(DEMO_PROGRAMMES[0]!).simulated;
   const analysed = (change: (bundle: Bundle) => void) => {
     const simulated = airbox();
-    change(simulated.bundle);
-    return analyseWithLeaning(simulated.bundle, tablesOf(simulated)).findings.comparisons[0]!;
+    // The demo's description is shared: only a copy may be changed.
+    const bundle = structuredClone(simulated.bundle);
+    change(bundle);
+    return analyseWithLeaning(bundle, tablesOf(simulated)).findings.comparisons[0]!;
   };
 
   it('is an estimate by a factor with its range, from the far ends of both, and said to be assumed', () => {
