@@ -74,7 +74,7 @@ export async function killRounds(rounds: number, seed: number, tell: (line: stri
         relieve(place);
         await sleep(between(200, 500));
       }
-      if (server.hasEnded) fault(`the server ended by itself: ${server.said.slice(-300)}`);
+      if (server.hasEnded) fault(`the server ended by itself: ${server.said.slice(-4000)}`);
       await server.kill();
       work.stop();
       await going;
