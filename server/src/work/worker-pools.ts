@@ -146,6 +146,13 @@ export class WorkerPools implements AnalysisWork, CardWork, ImportWork, StagingW
   }
 }
 
+/**
+ * The pool first tries to `require` a thread's module and then imports it. Where the two meet in one thread Node ended the whole process, once in some
+ * hundred starts on a busy machine: only importing is left to it.
+ */
+const REQUIRE_MODULE = '--experimental-require-module';
+const IMPORT_ONLY = process.allowedNodeEnvironmentFlags.has(REQUIRE_MODULE) ? [REQUIRE_MODULE.replace('--', '--no-')] : [];
+
 function threadOf(database: string, warm = true): Piscina {
   const beside = (file: string) => fileURLToPath(new URL(file, import.meta.url));
   // Beside this file where it is built into one, a folder up where it is not.
@@ -159,6 +166,7 @@ function threadOf(database: string, warm = true): Piscina {
     idleTimeout: Infinity,
     // A thread that waits must not hold its event loop: what it has answered is kept after that.
     atomics: 'disabled',
+    execArgv: [...process.execArgv, ...IMPORT_ONLY],
     workerData: { database },
   });
 }
