@@ -6,6 +6,14 @@ import { Database } from '../src/database/database.js';
 import { DayDeviceEntity } from '../src/database/entities.js';
 import { PERSON, startServer, temporaryFolder } from './support.js';
 
+/** Sends to a server that may be another one after a restart. */
+const senderTo = (address: () => string) => (method: string, path: string, body?: unknown) =>
+  fetch(`${address()}api/${path}`, {
+    method,
+    headers: { ...PERSON, 'content-type': 'application/json' },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+  });
+
 /** What an earlier version has stored, or what was damaged since. */
 const KEPT: Record<string, string> = {
   port: JSON.stringify({ id: 'port', kind: 'stream', address: 'tcp://127.0.0.1:99999', keep: true }),
@@ -20,12 +28,7 @@ const KEPT: Record<string, string> = {
 it('whatever devices are stored, the server starts, shows what it cannot go on with, and lets it be removed', async () => {
   const folder = temporaryFolder();
   let server = await startServer(folder);
-  const send = (method: string, path: string, body?: unknown) =>
-    fetch(`${server.address}api/${path}`, {
-      method,
-      headers: { ...PERSON, 'content-type': 'application/json' },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-    });
+  const send = senderTo(() => server.address);
   const { id } = createdSchema.parse(await (await send('POST', 'programmes', { title: 'Devices', aspiration: 'na' })).json());
   for (const port of ['0', '65536', '99999'])
     expect(
@@ -61,12 +64,7 @@ it('whatever devices are stored, the server starts, shows what it cannot go on w
 it('a rig whose setup nobody knows runs with one that is there; one that goes wrong while it runs says so, and ends nothing', async () => {
   const folder = temporaryFolder();
   let server = await startServer(folder);
-  const send = (method: string, path: string, body?: unknown) =>
-    fetch(`${server.address}api/${path}`, {
-      method,
-      headers: { ...PERSON, 'content-type': 'application/json' },
-      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
-    });
+  const send = senderTo(() => server.address);
   const { id } = createdSchema.parse(await (await send('POST', 'programmes', { title: 'Rig', aspiration: 'turbo' })).json());
   const pulls = [{ setup: 'A', kind: 'measured', atMin: 0 }];
   const begun = { kind: 'begun', day: '2026-03-04', pulls, fitted: 'no such setup' };
