@@ -104,6 +104,7 @@ export const CONCEPTS = [
   'acceleration',
   'corner',
   'mark',
+  'trigger',
   'load',
   'level',
   'idle',

@@ -44,7 +44,7 @@ function withTimeByShape(
       return false;
     const { concepts } = candidates[i]![0]!.reading;
     const claim = bestClaim(candidates[i]!);
-    return !concepts.has('mark') && !(claim?.quantity === 'distance' && claim.score >= 1) && runsEvenly(values);
+    return !concepts.has('mark') && !concepts.has('trigger') && !(claim?.quantity === 'distance' && claim.score >= 1) && runsEvenly(values);
   });
   if (index < 0) return recognitions;
   return recognitions.map((entry, i) =>

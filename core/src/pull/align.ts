@@ -3,6 +3,7 @@ import type { Sweep } from './sweep.js';
 import { openSpans, sweepSpeed } from './sweep.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
 import { traceFor } from './traces.js';
+import { offsetByTrigger, triggerEdges, triggerWindow } from './trigger-edges.js';
 import type { LogTable } from '../log/log-table.js';
 import { interpolate } from '../numeric/interpolate.js';
 import { median } from '../numeric/means.js';
@@ -74,6 +75,13 @@ export function alignByThrottle(first: LogTable, table: LogTable, sweep: Sweep):
   if (toS <= fromS || alike.length !== 1) return null;
   const [startS, endS] = alike[0]!;
   return { file: table.file, offsetS: startS - fromS, how: 'step', residualS: Math.abs(endS - startS - (toS - fromS)) };
+}
+
+/** Offset of a companion that logged the same trigger. Null where there is none, or where it is not plain. */
+export function alignByTrigger(first: LogTable, table: LogTable, { startS, endS }: Sweep): Alignment | null {
+  const [own, other] = [triggerEdges(first), triggerEdges(table)];
+  const found = own && other && offsetByTrigger(own, triggerWindow(startS, endS), other, [-Infinity, Infinity]);
+  return found && { file: table.file, offsetS: found.offsetS, how: 'trigger', residualS: found.withinS };
 }
 
 /** Ways in which a reading finds a clock's offset; where it went by clocks, by order or by assumption, nothing is known of it to a sample. */

@@ -5,7 +5,7 @@ import { correctionFactor } from '../correction/standards.js';
 import { GezeitError } from '../errors.js';
 import { said, type AnySaid } from '../said.js';
 import { powerFromTorqueW, torqueFromPowerNm } from '../units/power.js';
-import { alignBySpeed, alignByThrottle, assumedAlignment, isAssumed, statedAlignment, type Alignment } from './align.js';
+import { alignBySpeed, alignByThrottle, alignByTrigger, assumedAlignment, isAssumed, statedAlignment, type Alignment } from './align.js';
 import { channelFaults, type ChannelFault } from './channel-faults.js';
 import { gridOf, resample } from './resample.js';
 import { speedMap, type SpeedMap } from './speed-map.js';
@@ -164,7 +164,7 @@ function alignmentOf(logs: Pull['logs'], table: LogTable, first: LogTable, sweep
   const stated = statedAlignment(logs, first, table);
   if (stated?.how === 'hand') return stated;
   const seen = (own && alignBySpeed(map, table, own)) ?? alignByThrottle(first, table, sweep);
-  return seen ?? stated ?? assumedAlignment(first, table, sweep);
+  return seen ?? stated ?? alignByTrigger(first, table, sweep) ?? assumedAlignment(first, table, sweep);
 }
 
 function noteReadTwice({ channels, sources, readTwice }: PullCurve, key: string, values: Float64Array, second: ChannelSource): void {

@@ -2,6 +2,7 @@ import type { Quantity, Vehicle } from '@gezeit/contract';
 import type { LogTable } from '../log/log-table.js';
 import { interpolate, lowerBound } from '../numeric/interpolate.js';
 import { median } from '../numeric/means.js';
+import { gearOf } from './gear-of.js';
 import { movingMean, samplesBetween, traceOf, type Trace } from './traces.js';
 
 /** A run at full throttle in one gear on the road; s on the log's own clock. */
@@ -35,7 +36,6 @@ const RUN_RULES = {
   topRpm: 300,
   smoothS: 0.3,
   stepRpm: 100,
-  ratioShare: 0.06,
 };
 
 /** Beside the runs so much is looked at, s: of a log of a whole day no more. */
@@ -102,7 +102,7 @@ function runOf(near: Near, vehicle: Vehicle, speed: Trace, startS: number, endS:
     return samples.length === 0 ? null : median(samples);
   };
   return {
-    gear: gearOf(near, vehicle, startS, endS, rpmPerMS),
+    gear: gearOf(near('gear'), vehicle, startS, endS, rpmPerMS),
     rpmPerMS,
     startS,
     endS,
@@ -117,22 +117,4 @@ function runOf(near: Near, vehicle: Vehicle, speed: Trace, startS: number, endS:
     accelerationMS2,
     timeS: atS.map((at) => at - startS),
   };
-}
-
-/** The gear by its own channel, else the one of the car's ratios that fits engine and road speed. */
-function gearOf(
-  near: Near,
-  { gearRatios, finalDrive, tyreRadiusM }: Vehicle,
-  startS: number,
-  endS: number,
-  rpmPerMS: number | null,
-): number | null {
-  const logged = near('gear');
-  const samples = logged ? samplesBetween(logged, startS, endS) : [];
-  if (samples.length > 0) return Math.round(median(samples));
-  if (rpmPerMS === null || !gearRatios?.length || !finalDrive || !tyreRadiusM) return null;
-  const ratios = gearRatios.map((ratio) => (ratio * finalDrive * 60) / (2 * Math.PI * tyreRadiusM));
-  const apart = ratios.map((ratio) => Math.abs(rpmPerMS / ratio - 1));
-  const best = apart.indexOf(Math.min(...apart));
-  return apart[best]! <= RUN_RULES.ratioShare ? best + 1 : null;
 }

@@ -2,6 +2,7 @@ import type { ReadMember } from '@gezeit/contract';
 import { interpolate } from '../numeric/interpolate.js';
 import { median } from '../numeric/means.js';
 import type { SpeedMap } from '../pull/speed-map.js';
+import { offsetByTrigger, triggerWindow, type Window } from '../pull/trigger-edges.js';
 import type { DeviceKind } from './device-kind.js';
 import type { GatheredPull } from './timed.js';
 import type { SweepEvent } from './sweep-event.js';
@@ -20,7 +21,13 @@ export interface AlignedMember extends Pick<ReadMember, 'how' | 'withinS'> {
   offsetS: number | null;
 }
 
-/** Puts a pull's files upon the clock of its first one: by engine speed, else by roller or vehicle speed, else by the step of full throttle. */
+/** A trigger that stands further than this outside what a step leaves open is another's, s; assumption. */
+const TRIGGER_BESIDE_STEP_S = 0.3;
+
+/**
+ * Puts a pull's files upon the clock of its first one: by engine speed, else by roller or vehicle speed, else by the step of full throttle.
+ * A trigger that another file logs as well is finer than a step: it goes before, where both agree.
+ */
 export function alignMembers({ members }: GatheredPull): AlignedMember[] {
   const rank = ({ event, device }: GatheredPull['members'][number]) =>
     (event.by === 'engine' && event.map ? 0 : event.map ? 10 : Number.isNaN(event.startS) ? 30 : 20) + ORDER.indexOf(device);
@@ -28,7 +35,27 @@ export function alignMembers({ members }: GatheredPull): AlignedMember[] {
   if (!first) return [];
   const isCurve = Number.isNaN(first.event.startS);
   const own: AlignedMember = { event: first.event, offsetS: isCurve ? null : 0, how: isCurve ? 'curve' : 'first', withinS: null };
-  return [own, ...others.map(({ event }) => aligned(first.event, event))];
+  const all = [own, ...others.map(({ event }) => aligned(first.event, event))];
+  return all.map((member) => byTrigger(all, member) ?? member);
+}
+
+/** By a trigger in common with a file whose place is known better; null where there is none. */
+function byTrigger(members: readonly AlignedMember[], { event, how, offsetS, withinS }: AlignedMember): AlignedMember | null {
+  if (!event.trigger || offsetS === null || (how !== 'step' && how !== 'assumed')) return null;
+  const [first] = members;
+  const wholeFile = event.by === 'nothing';
+  const own: Window = wholeFile ? [event.startS, event.endS] : triggerWindow(event.startS, event.endS);
+  for (const lead of members) {
+    if (!lead.event.trigger || lead.offsetS === null || lead.how === 'step' || lead.how === 'assumed') continue;
+    const found = offsetByTrigger(lead.event.trigger, triggerWindow(lead.event.startS, lead.event.endS), event.trigger, own);
+    if (!found) continue;
+    const together = lead.offsetS + found.offsetS;
+    if (how === 'step' && Math.abs(together - offsetS) > withinS! + TRIGGER_BESIDE_STEP_S) continue;
+    // Without a speed of its own a file has the sweep's span, on its own clock.
+    const span = { startS: first!.event.startS + together, endS: first!.event.endS + together };
+    return { event: { ...event, ...span }, offsetS: together, how: 'trigger', withinS: Math.hypot(lead.withinS ?? 0, found.withinS) };
+  }
+  return null;
 }
 
 function aligned(first: SweepEvent, event: SweepEvent): AlignedMember {

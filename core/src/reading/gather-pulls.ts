@@ -4,7 +4,7 @@ import { putInPlace, withoutPlaced, type HandPlacing, type Placed, type Standing
 import { deviceKind, type DeviceKind } from './device-kind.js';
 import { matchInOrder } from './match-in-order.js';
 import { shapeOdds } from './pair-likelihood.js';
-import type { SweepEvent } from './sweep-event.js';
+import { LONGEST_PULL_FILE_S, type SweepEvent } from './sweep-event.js';
 import { standingPulls } from './standing.js';
 import { timedOf, wholeFile, type Gathered, type GatherFile, type Gathering, type Timed } from './timed.js';
 
@@ -29,8 +29,6 @@ const GATHER = {
   sureEnough: 0.9,
   /** Under this a sweep is a pull of its own. */
   alone: 0.2,
-  /** A recording without any sweep may still be a pull's by order, if it is no longer than this, s. */
-  longestPullFileS: 600,
 };
 
 /**
@@ -120,7 +118,8 @@ function withoutSweep({ table, device, taken = [] }: GatherFile, gathered: Gathe
   if (device === 'weather') return refuse('It holds the weather of the day, and no pull.');
   if (device === 'unknown') return refuse('Nothing in it was recognised that shows a pull.');
   const [whole] = wholeFile(table);
-  if (whole && !(whole.endS - whole.startS > GATHER.longestPullFileS)) return [whole];
+  // Without any sweep it may still be a pull's by order.
+  if (whole && !(whole.endS - whole.startS > LONGEST_PULL_FILE_S)) return [whole];
   return refuse('No full-throttle sweep was found in it.');
 }
 

@@ -3,6 +3,7 @@ import { inEffect } from '../channels/calibration.js';
 import { GezeitError } from '../errors.js';
 import { readLog } from '../log/read-log.js';
 import type { ReadTable } from '../log/log-table.js';
+import type { Gearbox } from '../pull/gear-of.js';
 import { alignMembers } from './align-members.js';
 import type { HandPlacing } from './by-hand.js';
 import { gatherPulls, kindOf } from './gather-pulls.js';
@@ -29,6 +30,8 @@ export interface ReadingOptions {
   timeZone?: string | null;
   /** In which order dates stand that could be read both ways, where somebody has said it. */
   dateOrder?: 'day-first' | 'month-first' | null;
+  /** What the car that was driven has for a gearbox, where it is known. */
+  gearbox?: Gearbox;
   /** Pulls that stand already, and where sweeps were put by hand. */
   hand?: HandPlacing;
 }
@@ -42,7 +45,7 @@ export interface ReadLoose {
 /** Reads one loose file; one that cannot be read is no more than a problem. */
 export function readLoose(
   loose: LooseFile,
-  { profiles = [], channels = null, timeZone = null, dateOrder = null }: ReadingOptions,
+  { profiles = [], channels = null, timeZone = null, dateOrder = null, gearbox }: ReadingOptions,
 ): ReadLoose {
   const { file, sha256, sheet, refused } = loose;
   const bytes = sheet?.text ?? loose.bytes;
@@ -53,7 +56,7 @@ export function readLoose(
     const said = decided(first, device, profiles, channels ?? {}, file);
     const table = said ? readLog(bytes, { file, device, channels: said, dateOrder }) : { ...first, device };
     const kind = said ? kindOf(table) : device;
-    const events = sweepEvents(table);
+    const events = sweepEvents(table, gearbox);
     return { report: fileReport(table, kind, events, loose, timeZone), gather: { table, device: kind, events } };
   } catch (error) {
     if (!(error instanceof GezeitError)) throw error;

@@ -2,7 +2,9 @@ import type { LogTable, ReadTable } from '../log/log-table.js';
 import { speedMap, type SpeedMap } from '../pull/speed-map.js';
 import { lowerBound } from '../numeric/interpolate.js';
 import { findSweeps, openSpans, pullSweeps, sweepSpeed } from '../pull/sweep.js';
+import { gearOf, rpmPerSpeed, type Gearbox } from '../pull/gear-of.js';
 import { traceFor, type Trace } from '../pull/traces.js';
+import { triggerEdges, triggeredStretches, type TriggerEdges } from '../pull/trigger-edges.js';
 import { steppingTrace, stepSpans } from './step-spans.js';
 
 /** A full-throttle sweep as one file shows it. Times are on the table's clock. */
@@ -17,17 +19,23 @@ export interface SweepEvent {
   toRpm: number | null;
   gear: number | null;
   /** By what it is seen; a whole file that shows none is seen by nothing. */
-  by: 'engine' | 'roller' | 'vehicle' | 'step' | 'nothing';
+  by: 'engine' | 'roller' | 'vehicle' | 'step' | 'trigger' | 'nothing';
   /** How near `liftS` is known, ± at 95 %, s; null where it is not. */
   liftWithinS: number | null;
   /** When each speed was passed; null where no speed is logged. */
   map: SpeedMap | null;
+  /** When the file's trigger came and went; null where it logs none. */
+  trigger: TriggerEdges | null;
 }
 
-/** The sweeps of a file: by its speed, else by what steps with the throttle. */
-export function sweepEvents(table: ReadTable): SweepEvent[] {
+/** A recording of one pull is no longer than this, s; assumption. */
+export const LONGEST_PULL_FILE_S = 600;
+
+/** The sweeps of a file: by its speed, else by what steps with the throttle, else, where it holds several, by its trigger. A gearbox that is known tells the gear. */
+export function sweepEvents(table: ReadTable, gearbox: Gearbox = {}): SweepEvent[] {
   if (!table.timeS || !table.clock) return [];
   const speed = sweepSpeed(table);
+  const trigger = triggerEdges(table);
   const { recordings } = table.clock;
   const recordingOf = (timeS: number) =>
     Math.max(
@@ -36,7 +44,7 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
     );
   if (!speed) {
     const stepping = steppingTrace(table);
-    return (stepping ? stepSpans(stepping) : []).map(({ startS, endS }) => ({
+    const seen = ({ startS, endS }: { startS: number; endS: number }) => ({
       file: table.file,
       recording: recordingOf(startS),
       startS,
@@ -45,14 +53,19 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
       fromRpm: null,
       toRpm: null,
       gear: null,
-      by: 'step',
-      liftWithinS: stepping!.withinS,
       map: null,
-    }));
+      trigger,
+    });
+    if (stepping) return stepSpans(stepping).map((span) => ({ ...seen(span), by: 'step', liftWithinS: stepping.withinS }));
+    const stretches = trigger ? triggeredStretches(trigger) : [];
+    const isOfOnePull = stretches.length <= 1 && table.timeS.at(-1)! - table.timeS[0]! <= LONGEST_PULL_FILE_S;
+    return isOfOnePull ? [] : stretches.map((stretch) => ({ ...seen(stretch), by: 'trigger', liftWithinS: null }));
   }
   const by = speed.isEngine ? 'engine' : table.columns.some(({ quantity }) => quantity === 'rollerSpeed') ? 'roller' : 'vehicle';
   const open = traceFor(table, 'pedal') ?? traceFor(table, 'throttle');
   const spans = open && openSpans(open);
+  const gear = traceFor(table, 'gear');
+  const road = traceFor(table, 'vehicleSpeed') ?? traceFor(table, 'rollerSpeed');
   return pullSweeps(findSweeps(table)).map(({ startS, endS }) => {
     const map = speedMap(speed.trace, startS, endS);
     return {
@@ -63,10 +76,11 @@ export function sweepEvents(table: ReadTable): SweepEvent[] {
       liftS: open ? liftOf(open, spans!, startS, endS) : endS,
       fromRpm: speed.isEngine && map.speed.length > 0 ? Math.round(map.speed[0]!) : null,
       toRpm: speed.isEngine && map.speed.length > 0 ? Math.round(map.speed.at(-1)!) : null,
-      gear: null,
+      gear: gearOf(gear, gearbox, startS, endS, speed.isEngine && road ? rpmPerSpeed(speed.trace, road, startS, endS) : null),
       by,
       liftWithinS: LIFT_SEEN_WITHIN_S,
       map: map.speed.length >= 5 ? map : null,
+      trigger,
     };
   });
 }

@@ -1,6 +1,7 @@
 import type { ReadQuestion } from '@gezeit/contract';
 import type { ReadTable } from '../log/log-table.js';
 import type { DeviceKind } from './device-kind.js';
+import { triggerEdges } from '../pull/trigger-edges.js';
 import { shiftOf, type SweepEvent } from './sweep-event.js';
 
 /** A file with its sweeps, as it takes part. */
@@ -32,12 +33,13 @@ export interface Gathering {
   sure: number[];
 }
 
-export const NO_SWEEP = { recording: 0, fromRpm: null, toRpm: null, gear: null, by: 'nothing' as const, liftWithinS: null, map: null };
+export const NO_SWEEP = { recording: 0, fromRpm: null, toRpm: null, gear: null, by: 'nothing' as const, liftWithinS: null, map: null, trigger: null };
 
 /** A file that shows no sweep, as what a pull might be; a curve has no time. */
-export function wholeFile({ file, timeS }: ReadTable): [SweepEvent] {
+export function wholeFile(table: ReadTable): [SweepEvent] {
+  const { file, timeS } = table;
   if (!timeS) return [{ ...NO_SWEEP, file, startS: Number.NaN, endS: Number.NaN, liftS: Number.NaN }];
-  return [{ ...NO_SWEEP, file, startS: timeS[0]!, endS: timeS.at(-1)!, liftS: timeS.at(-1)! }];
+  return [{ ...NO_SWEEP, file, startS: timeS[0]!, endS: timeS.at(-1)!, liftS: timeS.at(-1)!, trigger: triggerEdges(table) }];
 }
 
 /** A sweep with what its file tells of when it was. */

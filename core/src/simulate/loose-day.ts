@@ -27,6 +27,8 @@ export interface LooseDevice {
   without?: readonly Quantity[];
   /** Everything reaches a file of one pull so much late, s. */
   lateS?: number;
+  /** It logs a trigger wired to all: on at full throttle, off at lift. By this name. */
+  trigger?: string;
   /** Pulls, from 1, of which it has no file. */
   missing?: readonly number[];
 }
@@ -192,6 +194,7 @@ function write(
   const heads = [
     { name: timeName, unit: timeUnit },
     ...channels.map((channel) => ({ name: nameOf(channel), unit: channel.unit as string })),
+    ...(spec.trigger ? [{ name: spec.trigger, unit: '' }] : []),
   ];
   const lines =
     units === 'row'
@@ -202,7 +205,10 @@ function write(
     const cells = channels.map(({ value, noise, unit, digits }) =>
       mark(fromSi(value(instant, pull) + random.normal(noise), unit).toFixed(digits)),
     );
-    lines.push([timeCell(spec, timeS, own, mark), ...cells]);
+    // A wire is not late.
+    const wiredS = instant.timeS + (spec.lateS ?? 0);
+    const isOn = wiredS >= pull.sweep.fullThrottleS && wiredS < pull.sweep.liftS;
+    lines.push([timeCell(spec, timeS, own, mark), ...cells, ...(spec.trigger ? [isOn ? '1' : '0'] : [])]);
   }
   return `${lines.map((cells) => cells.join(delimiter)).join('\n')}\n`;
 }

@@ -20,6 +20,7 @@ export async function readStage(database: Database, stages: StageFiles, id: stri
     channels: { ...standing?.channels, ...channels },
     timeZone: timeZone ?? standing?.timeZone ?? null,
     dateOrder,
+    gearbox: standing?.bundle.vehicle,
     hand: { standing: standing?.pulls ?? null, places },
   };
   const read: ReadLoose[] = [];

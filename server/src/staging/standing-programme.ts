@@ -58,7 +58,7 @@ export async function standingOf(manager: EntityManager, programmeId: string): P
           const own = decidedChannels(bundle, devices.get(file) ?? device, file);
           const name = standingName(file);
           const channels = own ? { [`file:${name}`]: own } : null;
-          return readLoose({ file: name, bytes: gunzipSync(compressed), sha256 }, { channels, timeZone });
+          return readLoose({ file: name, bytes: gunzipSync(compressed), sha256 }, { channels, timeZone, gearbox: bundle.vehicle });
         },
       })),
   };

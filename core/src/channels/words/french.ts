@@ -87,6 +87,7 @@ export const FRENCH: WordTable = {
     gearbox: 'boîtevitesses',
     acceleration: 'accélération latérale',
     mark: 'marqueur compteur état repère',
+    trigger: 'déclencheur déclenchement',
     level: 'niveau',
     idle: 'ralenti',
     rail: 'rampe',

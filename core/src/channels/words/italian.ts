@@ -91,6 +91,7 @@ export const ITALIAN: WordTable = {
     gearbox: 'cambio',
     acceleration: 'accelerazione laterale',
     mark: 'marcatore contatore stato',
+    trigger: 'innesco attivazione',
     level: 'livello',
     volume: 'volume',
     surface: 'superficie parete',

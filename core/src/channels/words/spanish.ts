@@ -91,6 +91,7 @@ export const SPANISH: WordTable = {
     gearbox: 'cambio',
     acceleration: 'aceleración lateral',
     mark: 'marcador contador estado',
+    trigger: 'disparo disparador',
     level: 'nivel',
     idle: 'ralentí',
     rail: 'rampa',

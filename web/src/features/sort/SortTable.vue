@@ -39,6 +39,7 @@ const spanOf = computed(() => {
     return null;
   };
 });
+const isGearKnown = computed(() => props.pulls.some((pull) => spanOf.value(pull)?.gear != null));
 const startOf = (pull: StagedPull) =>
   pull.startedAt !== null
     ? clock(Date.parse(/(Z|[+-]\d\d:\d\d)$/.test(pull.startedAt) ? pull.startedAt : `${pull.startedAt}Z`), props.timeZone)
@@ -63,6 +64,7 @@ const isUnsure = ({ how, withinS }: StagedPull['members'][number]) =>
           <th>Pull</th>
           <th>At</th>
           <th class="number">rpm</th>
+          <th v-if="isGearKnown" class="number">Gear</th>
           <th class="number">Peak, {{ show.units.power }}</th>
           <th>Setup</th>
           <th>It is</th>
@@ -82,6 +84,7 @@ const isUnsure = ({ how, withinS }: StagedPull['members'][number]) =>
           </td>
           <td>{{ startOf(pull) }}</td>
           <td class="number">{{ spanOf(pull) ? `${spanOf(pull)!.fromRpm}–${spanOf(pull)!.toRpm}` : '–' }}</td>
+          <td v-if="isGearKnown" class="number">{{ spanOf(pull)?.gear ?? '–' }}</td>
           <td class="number">{{ pull.peak ? show.power(pull.peak.powerW / 1000) : '–' }}</td>
           <td v-if="pull.stands">{{ pull.setup }}</td>
           <td v-else>

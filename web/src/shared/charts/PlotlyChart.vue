@@ -52,7 +52,9 @@ function drawSoon(): void {
   });
 }
 
+/** As it stands; what is not drawn yet is drawn first. */
 async function saveSvg(): Promise<void> {
+  await draw();
   if (!plotly || !box.value) return;
   const { clientWidth } = box.value;
   const url = await plotly.toImage(box.value as PlotlyHTMLElement, { format: 'svg', width: clientWidth, height: props.height });
