@@ -10,7 +10,7 @@ const { positionals } = parseArgs({ allowPositionals: true });
 const [days = 150, seed = 1] = positionals.map(Number);
 const START = Date.UTC(2026, 8, 18, 8, 40);
 /** What an alignment may be off by, s. */
-const GOAL_S = { 'engine-speed': 0.02, 'roller-speed': 0.15, step: 0.15 };
+const GOAL_S = { 'engine-speed': 0.02, 'roller-speed': 0.15, trigger: 0.15, step: 0.15 };
 /** From here on *Sort* says that it is unsure, s. */
 const UNSURE_S = 0.15;
 /** Further off than this it is of another pull, or of nothing. */
@@ -26,16 +26,18 @@ const WITHOUT: Quantity[][] = [
   ['engineSpeed', 'pressureDrop'],
 ];
 
-type Way = 'engine-speed' | 'roller-speed' | 'step';
+type Way = 'engine-speed' | 'roller-speed' | 'trigger' | 'step';
 interface Found {
   errorS: number;
   withinS: number;
 }
-const found: Record<Way, Found[]> = { 'engine-speed': [], 'roller-speed': [], step: [] };
+const found: Record<Way, Found[]> = { 'engine-speed': [], 'roller-speed': [], trigger: [], step: [] };
 const counts = { members: 0, assumed: 0, asked: 0, missed: 0, wrong: 0 };
 
 function devicesOf(random: Random): LooseDevice[] {
   const clockOf = () => random.pick(['elapsed', 'clock', 'dateTime'] as const);
+  // A trigger wired to both, on some days.
+  const trigger = random.chance(0.3) ? { trigger: 'Trigger' } : {};
   const rateHz = () => random.pick([10, 20, 25, 40, 50, 100]);
   const writing = () => ({
     delimiter: random.pick([',', ';', '\t'] as const),
@@ -44,7 +46,7 @@ function devicesOf(random: Random): LooseDevice[] {
     offS: random.pick([0, 0, 3600, -86_400, Math.round(random.between(-4000, 4000))]),
   });
   return [
-    { ...writing(), device: 'ecu', files: 'day', name: () => 'ecu.csv', clock: 'dateTime', rateHz: rateHz() },
+    { ...writing(), ...trigger, device: 'ecu', files: 'day', name: () => 'ecu.csv', clock: 'dateTime', rateHz: rateHz() },
     {
       ...writing(),
       device: 'dyno',
@@ -57,6 +59,7 @@ function devicesOf(random: Random): LooseDevice[] {
     },
     {
       ...writing(),
+      ...trigger,
       device: 'box',
       files: 'pull',
       name: (n) => `box-${n}.txt`,

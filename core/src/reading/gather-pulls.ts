@@ -2,34 +2,15 @@ import type { Quantity } from '@gezeit/contract';
 import type { ReadTable } from '../log/log-table.js';
 import { putInPlace, withoutPlaced, type HandPlacing, type Placed, type StandingPull } from './by-hand.js';
 import { deviceKind, type DeviceKind } from './device-kind.js';
-import { matchInOrder } from './match-in-order.js';
+import { bringTogether, CLOCK_RULES } from './clock-matching.js';
 import { shapeOdds } from './pair-likelihood.js';
 import { LONGEST_PULL_FILE_S, type SweepEvent } from './sweep-event.js';
 import { standingPulls } from './standing.js';
 import { timedOf, wholeFile, type Gathered, type GatherFile, type Gathering, type Timed } from './timed.js';
 
-/** How files are brought together to pulls. Assumptions. */
-const GATHER = {
-  /** Log-odds of a sweep that another device has no file of. */
-  skip: -2.5,
-  /** Files whose numbers agree, where both devices count alike. */
-  sameNumber: 2,
-  otherNumber: -1.5,
-  /** Two clocks agree on a pull within this, s, once their constant difference is taken out. */
-  clockSpreadS: 4,
-  /** What a pair gains by a clock that agrees, and loses by one that does not. */
-  clockAgrees: 3,
-  clockApart: -12,
-  /** A clock that is right, one that is off by whole hours or days, and one that is off by anything, before anything is known. */
-  rightClock: 3,
-  wholeHours: 1,
-  rightWithinS: 90,
-  wholeWithinS: 60,
-  /** From this probability on a pair is taken without asking. */
-  sureEnough: 0.9,
-  /** Under this a sweep is a pull of its own. */
-  alone: 0.2,
-};
+/** What files' numbers say where both devices count alike, as log-odds; assumptions. */
+const SAME_NUMBER = 2;
+const OTHER_NUMBER = -1.5;
 
 /**
  * Brings the sweeps of all files together to pulls: by clocks, by the courses of the sweeps, by order and number. What is not sure is asked.
@@ -131,22 +112,24 @@ function bringIn(pulls: Gathering[], next: readonly Timed[], gathered: Gathered)
   );
   const numbers = numberOdds(pulls, next);
   const plain = pulls.map((_, i) => next.map((__, j) => shapes[i]![j]! + numbers[i]![j]!));
-  const together = withClocks(pulls, next, plain);
-  const taken = next.map((_, j) => {
-    const column = pulls.map((__, i) => together[i]![j]!);
-    const best = column.indexOf(Math.max(...column));
-    return { best, sure: column[best] ?? 0, any: column.reduce((sum, value) => sum + value, 0) };
-  });
+  const wanted = next[0]?.domain;
+  const isAbsolute = wanted === 'dated' || wanted === 'clock';
+  const { likely } = bringTogether(
+    comparableClock(pulls, next),
+    next.map(({ atS }) => atS),
+    isAbsolute,
+    plain,
+  );
   const unsure: Timed[] = [];
   const fresh: { timed: Timed; after: number }[] = [];
   let after = -1;
   next.forEach((timed, j) => {
-    const { best, sure, any } = taken[j]!;
-    if (sure >= GATHER.sureEnough) {
+    const { best, sure, any } = likely[j]!;
+    if (sure >= CLOCK_RULES.sureEnough) {
       pulls[best]!.all.push(timed);
       pulls[best]!.sure.push(sure);
       after = best;
-    } else if (any < GATHER.alone) fresh.push({ timed, after });
+    } else if (any < CLOCK_RULES.alone) fresh.push({ timed, after });
     else unsure.push(timed);
   });
   for (const { timed, after: at } of fresh.reverse()) pulls.splice(at + 1, 0, { id: null, startedMs: null, all: [timed], sure: [1] });
@@ -158,41 +141,15 @@ function numberOdds(pulls: readonly Gathering[], next: readonly Timed[]): number
   const left = pulls.map(({ all }) => all.find(({ number }) => number !== null)?.number ?? null);
   const [a, b] = [new Set(left), new Set(next.map(({ number }) => number))];
   const known = !a.has(null) && !b.has(null) && a.size === pulls.length && b.size === next.length;
-  const alike = known && ([...a].every((value) => b.has(value)) || [...b].every((value) => a.has(value)));
-  return left.map((number) => next.map((timed) => (!alike ? 0 : timed.number === number ? GATHER.sameNumber : GATHER.otherNumber)));
+  const [fewer, more] = a.size <= b.size ? [a, b] : [b, a];
+  // Numbers without a gap count a device's own files: where some are missing, they do not tell which.
+  const alike = known && [...fewer].every((value) => more.has(value)) && (fewer.size === more.size || hasGap(fewer));
+  return left.map((number) => next.map((timed) => (!alike ? 0 : timed.number === number ? SAME_NUMBER : OTHER_NUMBER)));
 }
 
-/** Probability of each pair, over every difference that the two clocks could have. */
-function withClocks(pulls: readonly Gathering[], next: readonly Timed[], plain: readonly (readonly number[])[]): number[][] {
-  const clock = comparableClock(pulls, next);
-  if (!clock) return matchInOrder(plain, next.length, GATHER.skip).together;
-  const offsets = new Set<number>();
-  clock.forEach((atS) => next.forEach((timed) => atS !== null && offsets.add(Math.round((timed.atS - atS) / 2) * 2)));
-  const tried = [...offsets].map((offsetS) => {
-    const odds = plain.map((row, i) =>
-      row.map((value, j) => {
-        const atS = clock[i];
-        if (atS == null) return value;
-        const apart = next[j]!.atS - atS - offsetS;
-        return value + Math.max(GATHER.clockApart, GATHER.clockAgrees - 0.5 * (apart / GATHER.clockSpreadS) ** 2);
-      }),
-    );
-    const match = matchInOrder(odds, next.length, GATHER.skip);
-    return { match, weight: match.total + clockPrior(offsetS, next[0]!.domain) };
-  });
-  const top = Math.max(...tried.map(({ weight }) => weight));
-  const likely = tried.filter(({ weight }) => weight > top - 20);
-  const all = likely.reduce((sum, { weight }) => sum + Math.exp(weight - top), 0);
-  return plain.map((row, i) =>
-    row.map((_, j) => likely.reduce((sum, { weight, match }) => sum + (Math.exp(weight - top) / all) * match.together[i]![j]!, 0)),
-  );
-}
-
-function clockPrior(offsetS: number, domain: string): number {
-  if (domain !== 'dated' && domain !== 'clock') return 0;
-  if (Math.abs(offsetS) <= GATHER.rightWithinS) return GATHER.rightClock;
-  const rest = Math.abs(offsetS) % 3600;
-  return Math.min(rest, 3600 - rest) <= GATHER.wholeWithinS ? GATHER.wholeHours : 0;
+function hasGap(numbers: ReadonlySet<number | null>): boolean {
+  const sorted = [...numbers].filter((value) => value !== null).sort((x, y) => x - y);
+  return sorted.length > 0 && sorted.at(-1)! - sorted[0]! + 1 > sorted.length;
 }
 
 /** When each pull was by a clock that tells the distances between them; null where there is none, or where the device has none. */
