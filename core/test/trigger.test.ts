@@ -84,7 +84,15 @@ describe('a trigger that two devices log', () => {
     ['déclencheur', 'Disparo [V]'],
   ] as const)
     it(`puts temperatures alone in their place: ${first} and ${second}`, () => {
-      const day = looseDay(driven('AABBA', 17), START, [{ ...ECU, trigger: first }, { ...BOX, trigger: second }], 4);
+      const day = looseDay(
+        driven('AABBA', 17),
+        START,
+        [
+          { ...ECU, trigger: first },
+          { ...BOX, trigger: second },
+        ],
+        4,
+      );
       const boxes = placed(day);
       expect(boxes).toHaveLength(day.pulls.length);
       for (const { how, errorS, withinS, startErrorS } of boxes) {
@@ -107,14 +115,24 @@ describe('a trigger that two devices log', () => {
 
   it('is of no use where one of the two has none, or logs another signal by that name', () => {
     for (const trigger of [undefined, 'Unit']) {
-      const day = looseDay(driven('AAB', 23), START, [{ ...ECU, trigger: 'Trigger' }, { ...BOX, trigger: trigger! }], 8);
+      const day = looseDay(
+        driven('AAB', 23),
+        START,
+        [
+          { ...ECU, trigger: 'Trigger' },
+          { ...BOX, trigger: trigger! },
+        ],
+        8,
+      );
       expect(placed(day).map(({ how }) => how)).toEqual(day.pulls.map(() => 'assumed'));
     }
   });
 
   it('is not seen in a name alone: a count and a steady level are no trigger', () => {
     const table = (values: readonly number[]) =>
-      readLog(new TextEncoder().encode(['Time [s],Trigger', ...values.map((value, i) => `${i / 10},${value}`)].join('\n')), { file: 'x.csv' });
+      readLog(new TextEncoder().encode(['Time [s],Trigger', ...values.map((value, i) => `${i / 10},${value}`)].join('\n')), {
+        file: 'x.csv',
+      });
     const rows = Array.from({ length: 300 }, (_, i) => i);
     expect(triggerEdges(table(rows.map((i) => Number(i >= 100 && i < 160))))).toMatchObject({ onS: [9.95], offS: [15.95] });
     expect(triggerEdges(table(rows.map((i) => (i >= 100 && i < 160 ? 4.96 : 0.03) + 0.02 * (i % 2))))!.onS).toHaveLength(1);
@@ -154,7 +172,13 @@ describe('the gear of a sweep', () => {
     const rows = Array.from({ length: 200 }, (_, i) => {
       const rpm = i < 20 || i > 160 ? 1800 : 2000 + ((i - 20) / 140) * 4600;
       const throttle = i < 20 || i > 160 ? 5 : 100;
-      return [i / 10, rpm.toFixed(0), throttle, ((rpm / 60 / (1.4 * 3.9)) * 2 * Math.PI * 0.31 * 3.6).toFixed(1), ...(gear ? [gear] : [])].join(',');
+      return [
+        i / 10,
+        rpm.toFixed(0),
+        throttle,
+        ((rpm / 60 / (1.4 * 3.9)) * 2 * Math.PI * 0.31 * 3.6).toFixed(1),
+        ...(gear ? [gear] : []),
+      ].join(',');
     });
     const text = [`Time [s],Engine Speed [rpm],Throttle [%],Vehicle Speed [km/h]${gear ? ',Gear' : ''}`, ...rows].join('\n');
     return { file: 'ecu.csv', bytes: new TextEncoder().encode(text), sha256: '' };

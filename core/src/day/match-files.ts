@@ -142,7 +142,10 @@ export function matchMore(
   const { likely } = together(sweeps, free);
   const without = files.filter(({ sweepsAtS }) => sweepsAtS.length === 0).map(({ file }): FileMatch => ({ file, pull: null }));
   return [
-    ...sweeps.map(({ file }, i): FileMatch => ({ file, pull: likely[i]!.sure >= CLOCK_RULES.sureEnough ? free[likely[i]!.best]!.id : null })),
+    ...sweeps.map(({ file }, i): FileMatch => ({
+      file,
+      pull: likely[i]!.sure >= CLOCK_RULES.sureEnough ? free[likely[i]!.best]!.id : null,
+    })),
     ...without,
   ];
 }

@@ -66,7 +66,8 @@ function edgesOf(timeS: Float64Array, values: Float64Array): TriggerEdges | null
     last = i;
   }
   const hours = Math.max(1 / 60, (timeS.at(-1)! - timeS[0]!) / 3600);
-  if (atLevel < TRIGGER_RULES.levelShare * known || steps.length === 0 || steps.length > Math.max(8, TRIGGER_RULES.mostAnHour * hours)) return null;
+  if (atLevel < TRIGGER_RULES.levelShare * known || steps.length === 0 || steps.length > Math.max(8, TRIGGER_RULES.mostAnHour * hours))
+    return null;
   return { ...edges, stepS: steps.sort((a, b) => a - b)[steps.length >> 1]! };
 }
 

@@ -63,7 +63,12 @@ export function bringTogether(
   isAbsolute: boolean,
   plain: readonly (readonly number[])[],
 ): Together {
-  if (!clock) return { likely: likelyOf(matchInOrder(plain, nextAtS.length, CLOCK_RULES.skip).together, nextAtS.length), offsetS: null, rival: false };
+  if (!clock)
+    return {
+      likely: likelyOf(matchInOrder(plain, nextAtS.length, CLOCK_RULES.skip).together, nextAtS.length),
+      offsetS: null,
+      rival: false,
+    };
   const offsets = new Set<number>(isAbsolute ? [0] : []);
   clock.forEach((atS) => nextAtS.forEach((nextS) => atS !== null && offsets.add(Math.round((nextS - atS) / 2) * 2)));
   const plainMost = plain.reduce((sum, row) => sum + Math.max(0, ...row), 0);

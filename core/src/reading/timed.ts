@@ -33,7 +33,16 @@ export interface Gathering {
   sure: number[];
 }
 
-export const NO_SWEEP = { recording: 0, fromRpm: null, toRpm: null, gear: null, by: 'nothing' as const, liftWithinS: null, map: null, trigger: null };
+export const NO_SWEEP = {
+  recording: 0,
+  fromRpm: null,
+  toRpm: null,
+  gear: null,
+  by: 'nothing' as const,
+  liftWithinS: null,
+  map: null,
+  trigger: null,
+};
 
 /** A file that shows no sweep, as what a pull might be; a curve has no time. */
 export function wholeFile(table: ReadTable): [SweepEvent] {
