@@ -16,6 +16,18 @@ export const dayWeatherSchema = z.object({
   relativeHumidityPct: nullableNumber,
 });
 
+/** The air at a moment of a file of the weather, s from its first sample. */
+const dayWeatherAtSchema = dayWeatherSchema.extend({ atS: z.number() });
+export type DayWeatherAt = z.infer<typeof dayWeatherAtSchema>;
+
+/** A sweep on its file's own clock, s. */
+const dayFileSweepSchema = z.object({ recording: z.number().int(), startS: z.number(), endS: z.number() });
+export type DayFileSweep = z.infer<typeof dayFileSweepSchema>;
+
+/** A sweep of a file, by its place among the file's sweeps, and its pull; null for none of this day. */
+export const dayMatchSchema = z.object({ file: z.string(), sweep: z.number().int().min(0).nullish(), pull: z.string().nullable() });
+export type DayMatch = z.infer<typeof dayMatchSchema>;
+
 /** How a pull began or ended: by the key, from a stream, or from a file that came. */
 export const pullCauseSchema = z.enum(['key', 'stream', 'file']);
 
@@ -108,14 +120,18 @@ export const dayHappeningSchema = z.discriminatedUnion('kind', [
     device: z.string(),
     madeAtMs: z.number(),
     sweepsAtS: z.array(z.number()),
+    /** Where each of them stands on the file's own clock; null for one that has no speed or no time. */
+    sweeps: z.array(dayFileSweepSchema.nullable()).optional(),
     lengthS: z.number(),
+    /** Of a file of the weather. */
+    weather: z.array(dayWeatherAtSchema).max(200).nullish(),
   }),
   /** Files of a device matched to pulls: file and place of the sweep in it, to the pull; null for none of this day. */
   z.object({
     kind: z.literal('files-matched'),
     device: z.string(),
     offsetS: nullableNumber,
-    matches: z.array(z.object({ file: z.string(), pull: z.string().nullable() })),
+    matches: z.array(dayMatchSchema),
     /** Whether somebody was asked. */
     asked: z.boolean(),
   }),
@@ -199,7 +215,8 @@ export const fileQuestionSchema = z.object({
   device: z.string(),
   why: z.string(),
   offsetS: nullableNumber,
-  files: z.array(z.object({ file: z.string(), madeAtMs: z.number(), pull: z.string().nullable() })),
+  /** `atMs`: when the sweep began by the device's own clock. */
+  files: z.array(dayMatchSchema.extend({ atMs: z.number() })),
   missing: z.array(z.string()),
 });
 export type FileQuestion = z.infer<typeof fileQuestionSchema>;

@@ -209,6 +209,7 @@ export { type ReadyMoment } from './day/ready-time.js';
 export { type Instruction, gatesFor, instruct } from './day/instruction.js';
 export { isStreamed, passedStop } from './day/stop-criteria.js';
 export { DETECTOR_RULES, type Detected, type DetectorSample, PullDetector } from './day/pull-detector.js';
+export { dayFileOf, weatherAt } from './day/day-file.js';
 export { type DeviceFile, type DrivenMoment, matchFiles, matchMore, offsetText } from './day/match-files.js';
 export { dayResolution, worstResolvable } from './day/day-resolution.js';
 export { type PullCheck, pullChecks } from './day/pull-checks.js';

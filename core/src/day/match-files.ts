@@ -1,3 +1,4 @@
+import type { DayMatch } from '@gezeit/contract';
 import { bringTogether, CLOCK_RULES } from '../reading/clock-matching.js';
 
 /** A file of one device: when its own clock says it was made (its end), and its length, s. */
@@ -15,15 +16,9 @@ export interface DrivenMoment {
   startedMs: number;
 }
 
-export interface FileMatch {
-  file: string;
-  /** Null for a file that holds no pull of this day. */
-  pull: string | null;
-}
-
 /** Files of a device against the pulls of the day. */
 export interface FileMatching {
-  matches: FileMatch[];
+  matches: DayMatch[];
   /** Device clock minus the day's clock, s; null where nothing was matched. */
   offsetS: number | null;
   /** Pulls that have no file although later ones have. */
@@ -37,12 +32,16 @@ const SAME_CLOCK_S = 90;
 
 interface Sweep {
   file: string;
+  /** Its place among the sweeps of its file. */
+  sweep: number;
   atS: number;
 }
 
 const sweepsOf = (files: readonly DeviceFile[], offsetS: number): Sweep[] =>
   files
-    .flatMap(({ file, madeAtMs, lengthS, sweepsAtS }) => sweepsAtS.map((at) => ({ file, atS: madeAtMs / 1000 - lengthS + at - offsetS })))
+    .flatMap(({ file, madeAtMs, lengthS, sweepsAtS }) =>
+      sweepsAtS.map((at, sweep) => ({ file, sweep, atS: madeAtMs / 1000 - lengthS + at - offsetS })),
+    )
     .sort((a, b) => a.atS - b.atS);
 
 const inOrder = (pulls: readonly DrivenMoment[]) => [...pulls].sort((a, b) => a.startedMs - b.startedMs);
@@ -64,21 +63,21 @@ const together = (sweeps: readonly Sweep[], driven: readonly DrivenMoment[]) =>
 export function matchFiles(files: readonly DeviceFile[], pulls: readonly DrivenMoment[], final: boolean): FileMatching {
   const sweeps = sweepsOf(files, 0);
   const driven = inOrder(pulls);
-  const without = files.filter(({ sweepsAtS }) => sweepsAtS.length === 0).map(({ file }): FileMatch => ({ file, pull: null }));
+  const without = files.filter(({ sweepsAtS }) => sweepsAtS.length === 0).map(({ file }): DayMatch => ({ file, pull: null }));
   if (sweeps.length === 0 || driven.length === 0)
     return {
-      matches: [...without, ...sweeps.map(({ file }) => ({ file, pull: null }))],
+      matches: [...without, ...sweeps.map(({ file, sweep }) => ({ file, sweep, pull: null }))],
       offsetS: null,
       missing: [],
       ask: sweeps.length > 0 ? 'The files hold pulls, but no pull is recorded today.' : null,
     };
   const { likely, offsetS, rival } = together(sweeps, driven);
   const taken = new Set<number>();
-  const matches = sweeps.map(({ file }, i): FileMatch => {
+  const matches = sweeps.map(({ file, sweep }, i): DayMatch => {
     const { best, any } = likely[i]!;
-    if (any < CLOCK_RULES.alone || taken.has(best)) return { file, pull: null };
+    if (any < CLOCK_RULES.alone || taken.has(best)) return { file, sweep, pull: null };
     taken.add(best);
-    return { file, pull: driven[best]!.id };
+    return { file, sweep, pull: driven[best]!.id };
   });
   // Nobody looks at what is matched by itself: what might be one place further is asked about.
   const unsure = rival || likely.some(({ sure, any }) => any >= CLOCK_RULES.alone && sure < CLOCK_RULES.sureEnough);
@@ -88,7 +87,7 @@ export function matchFiles(files: readonly DeviceFile[], pulls: readonly DrivenM
 }
 
 function question(
-  matches: readonly FileMatch[],
+  matches: readonly DayMatch[],
   offsetS: number | null,
   unsure: boolean,
   missing: readonly string[],
@@ -133,17 +132,18 @@ export function offsetText(offsetS: number): string {
 export function matchMore(
   files: readonly DeviceFile[],
   pulls: readonly DrivenMoment[],
-  known: readonly FileMatch[],
+  known: readonly DayMatch[],
   offsetS: number,
-): FileMatch[] {
+): DayMatch[] {
   const have = new Set(known.map(({ pull }) => pull));
   const free = inOrder(pulls.filter(({ id }) => !have.has(id)));
   const sweeps = sweepsOf(files, offsetS);
   const { likely } = together(sweeps, free);
-  const without = files.filter(({ sweepsAtS }) => sweepsAtS.length === 0).map(({ file }): FileMatch => ({ file, pull: null }));
+  const without = files.filter(({ sweepsAtS }) => sweepsAtS.length === 0).map(({ file }): DayMatch => ({ file, pull: null }));
   return [
-    ...sweeps.map(({ file }, i): FileMatch => ({
+    ...sweeps.map(({ file, sweep }, i): DayMatch => ({
       file,
+      sweep,
       pull: likely[i]!.sure >= CLOCK_RULES.sureEnough ? free[likely[i]!.best]!.id : null,
     })),
     ...without,

@@ -1,17 +1,6 @@
 import { gzipSync } from 'node:zlib';
-import type { DayHappening, FileQuestion } from '@gezeit/contract';
-import {
-  deviceKind,
-  findSweeps,
-  matchFiles,
-  matchMore,
-  offsetText,
-  pullSweeps,
-  readLog,
-  type DayState,
-  type DeviceFile,
-  type LogTable,
-} from '@gezeit/core';
+import type { DayHappening, DayMatch, FileQuestion } from '@gezeit/contract';
+import { dayFileOf, matchFiles, matchMore, offsetText, readLog, type DayState, type DeviceFile } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import type { Database } from '../database/database.js';
 import { Log } from '../database/entities.js';
@@ -22,12 +11,6 @@ import type { DeviceFileMade } from './device.js';
 
 type Taken = Extract<DayHappening, { kind: 'file-taken' }>;
 type Matched = Extract<DayHappening, { kind: 'files-matched' }>;
-
-/** Which device wrote a file, by what is in it; what is neither a dyno nor an engine control unit is a data box. */
-function deviceOf({ columns }: LogTable): string {
-  const kind = deviceKind(columns.map(({ quantity }) => quantity));
-  return kind === 'dyno' || kind === 'ecu' ? kind : 'daq';
-}
 
 /**
  * Reads a file of a day and keeps it byte for byte; null where the same bytes belong to another day or to a bundle. Handed on twice (the
@@ -44,8 +27,9 @@ export async function keepFile(
   const digest = sha256(bytes);
   const known = await database.manager.findOneBy(Log, { programmeId, sha256: digest });
   if (known && !known.file.startsWith(folder)) return null;
-  const { channels } = await loadBundle(database.manager, programmeId);
-  const device = deviceOf(readLog(bytes, { file: name }));
+  const { channels, vehicle, cell, cells } = await loadBundle(database.manager, programmeId);
+  const timeZone = cell?.timeZone ?? cells?.[0]?.timeZone ?? null;
+  const { device } = dayFileOf(readLog(bytes, { file: name }), vehicle, timeZone);
   const wanted = folder + name.replace(/[^\p{L}\d._-]+/gu, '-');
   const table = readLog(bytes, { file: known?.file ?? wanted, device, channels: channels?.[device] });
   // Only what is written waits for others that write, and lets them wait.
@@ -57,16 +41,9 @@ export async function keepFile(
       await storeLog(manager, programmeId, free, table, original);
       return free;
     }));
-  const knowsThrottle = table.columns.some(({ quantity }) => quantity === 'throttle' || quantity === 'pedal');
-  const from = table.timeS?.[0] ?? 0;
-  return {
-    kind: 'file-taken',
-    file,
-    device,
-    madeAtMs,
-    sweepsAtS: table.timeS ? pullSweeps(findSweeps(table), !knowsThrottle).map(({ startS }) => startS - from) : [0],
-    lengthS: table.timeS ? table.timeS.at(-1)! - from : 0,
-  };
+  const { sweepsAtS, sweeps, lengthS, endedMs, weather } = dayFileOf(table, vehicle, timeZone);
+  // Its own clock knows better than the moment at which a copy of it was made.
+  return { kind: 'file-taken', file, device, madeAtMs: endedMs ?? madeAtMs, sweepsAtS, sweeps, lengthS, ...(weather ? { weather } : {}) };
 }
 
 async function freeName(manager: EntityManager, programmeId: string, wanted: string): Promise<string> {
@@ -79,8 +56,10 @@ async function freeName(manager: EntityManager, programmeId: string, wanted: str
 const filesOf = (state: DayState, device: string): DeviceFile[] => state.files.filter((file) => file.device === device);
 const momentsOf = (state: DayState) => state.pulls.map(({ id, startedMs }) => ({ id, startedMs }));
 
-/** Devices with files of this day. */
-export const devicesOf = (state: DayState): string[] => [...new Set(state.files.map(({ device }) => device))];
+/** Devices with files of this day; the weather's are of no pull. */
+export const devicesOf = (state: DayState): string[] => [
+  ...new Set(state.files.flatMap(({ device }) => (device === 'weather' ? [] : [device]))),
+];
 
 /** What the files of a device say now: a matching to be kept, a question to be asked, or nothing new. */
 export function matchDevice(state: DayState, device: string, final: boolean): { matched: Matched | null; question: FileQuestion | null } {
@@ -100,7 +79,11 @@ export function matchDevice(state: DayState, device: string, final: boolean): { 
   const found = matchFiles(files, pulls, final);
   if (found.ask === null)
     return { matched: { kind: 'files-matched', device, offsetS: found.offsetS, matches: found.matches, asked: false }, question: null };
-  const madeAt = new Map(files.map(({ file, madeAtMs }) => [file, madeAtMs]));
+  const byName = new Map(files.map((entry) => [entry.file, entry]));
+  const atMs = ({ file, sweep }: DayMatch) => {
+    const { madeAtMs, lengthS, sweepsAtS } = byName.get(file)!;
+    return madeAtMs - 1000 * (lengthS - (sweepsAtS[sweep ?? 0] ?? 0));
+  };
   const clock = found.offsetS !== null && Math.abs(found.offsetS) > 90 ? ` Its clock is off: ${offsetText(found.offsetS)}.` : '';
   return {
     matched: null,
@@ -108,7 +91,7 @@ export function matchDevice(state: DayState, device: string, final: boolean): { 
       device,
       why: found.ask + clock,
       offsetS: found.offsetS,
-      files: found.matches.map(({ file, pull }) => ({ file, pull, madeAtMs: madeAt.get(file)! })),
+      files: found.matches.map((match) => ({ ...match, atMs: atMs(match) })),
       missing: found.missing,
     },
   };

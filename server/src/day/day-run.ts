@@ -153,6 +153,7 @@ export class DayRun implements NeighbourDay {
     const taken = await this.services.work.keepFile({ programmeId: this.programmeId, day, file });
     if (!taken || this.#state.files.some((known) => known.file === taken.file)) return { file: null };
     await this.happen(taken);
+    await this.#files.giveWeather(taken);
     if (!oneOfMany) this.#files.matchSoon();
     return { file: taken.file };
   }

@@ -1,4 +1,5 @@
 import type { DayHappening, DeviceSetting, FileQuestion } from '@gezeit/contract';
+import { weatherAt } from '@gezeit/core';
 import { devicesOf, matchDevice } from './day-files.js';
 import type { OngoingDay } from './ongoing-day.js';
 
@@ -34,6 +35,14 @@ export class FileWatch {
       else if (question) await this.#fromFileAlone(question);
     }
     this.day.changed();
+  }
+
+  /** Pulls whose air nobody knows take it from a file of the weather; what somebody has read stays. */
+  async giveWeather(taken: Extract<DayHappening, { kind: 'file-taken' }>): Promise<void> {
+    for (const { id, startedMs, begun } of [...this.day.state.pulls]) {
+      const air = begun.weather?.temperatureC == null && begun.weather?.pressureKPa == null ? weatherAt(taken, startedMs) : null;
+      if (air) await this.day.happen({ kind: 'pull-amended', pull: id, weather: air });
+    }
   }
 
   questions(final: boolean): FileQuestion[] {

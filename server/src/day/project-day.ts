@@ -107,9 +107,10 @@ function amendedOf(pull: string, { amendments }: DayState): PullFields['amended'
   return own.length === 0 ? null : own.map(({ what, why, by, atMs }) => ({ what, why, by, at: new Date(atMs).toISOString() }));
 }
 
-function logsOf(pull: string, { matches }: DayState): LogReference[] {
+function logsOf(pull: string, { matches, files }: DayState): LogReference[] {
+  const sweepsOf = new Map(files.map(({ file, sweeps }) => [file, sweeps]));
   const logs = [...matches.values()].flatMap(({ device, matches: pairs }) =>
-    pairs.filter((pair) => pair.pull === pull).map(({ file }) => ({ file, device })),
+    pairs.filter((pair) => pair.pull === pull).map(({ file, sweep }) => ({ file, device, ...sweepsOf.get(file)?.[sweep ?? 0] })),
   );
   const rank = ({ device }: LogReference) => (LEADING.includes(device) ? LEADING.indexOf(device) : LEADING.length);
   return logs.sort((a, b) => rank(a) - rank(b));
