@@ -153,10 +153,25 @@ test('a pull that nobody recorded is inserted from its file with one press, wher
   await page.goto(`/programmes/${id}/day`);
   await expect(page.locator('[data-instruction]')).toBeVisible();
   await key(page, 'f');
-  await page.getByLabel(/Bring files/).setInputFiles(files);
+  // One that is no log stops none of the others, and is named.
+  const bad = join(folder, 'holiday.csv');
+  writeFileSync(bad, 'no table at all');
+  utimesSync(bad, atMs(1) / 1000, atMs(1) / 1000);
+  const air = join(folder, 'air.csv');
+  const at = (i: number) => (atMs(i) / 1000).toFixed(0);
+  writeFileSync(
+    air,
+    ['Time [s],Ambient temperature [°C],Barometric pressure [kPa]', `${at(0)},21.5,99.1`, `${at(2)},22.5,99.0`, `${at(4)},23.5,98.9`].join(
+      '\n',
+    ),
+  );
+  utimesSync(air, atMs(4) / 1000, atMs(4) / 1000);
+  await page.getByLabel(/Bring files/).setInputFiles([bad, ...files, air]);
   await expect(page.getByRole('region', { name: 'Files of ecu' })).toContainText('One pull in the files was never recorded', {
     timeout: 30_000,
   });
+  await expect(page.getByRole('alert')).toContainText(/holiday\.csv: .+/);
+  await expect(page.getByRole('list', { name: 'Matched files' })).toContainText(/air\.csv: the air from/);
   await pressButton(page, 'Insert the missed pull');
   await expect(page.getByRole('region', { name: 'Files of ecu' })).toHaveCount(0, { timeout: 20_000 });
   const state = dayState((await dayOf(page, '', id)).events);

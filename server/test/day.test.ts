@@ -18,14 +18,15 @@ import { dayState, quantityFromName, scheduled, takeHeaderApart, withConditionin
 import {
   dataBoxDevice,
   driveDay,
+  type DrivenPull,
   dynoDevice,
   ecuDevice,
+  looseDay,
   record,
   scheduleOf,
   STOCK_TURBO,
   TURBO_ESTATE,
   writeLog,
-  type DrivenPull,
 } from '@gezeit/core/simulate';
 import { Database } from '../src/database/database.js';
 import { keepFile } from '../src/day/day-files.js';
@@ -82,7 +83,8 @@ const beforeSwap: DayHappening = {
   items: ['stopped', 'hot', 'free', 'fans', 'loose', 'openCompressor'],
   done: true,
 };
-const started = (pull: string, setup: string, place: number | null): DayHappening => ({
+const READ_AIR = { temperatureC: 20, pressureKPa: 99, relativeHumidityPct: 50 };
+const started = (pull: string, setup: string, place: number | null, weather: typeof READ_AIR | null = READ_AIR): DayHappening => ({
   kind: 'pull-started',
   pull,
   setup,
@@ -90,7 +92,7 @@ const started = (pull: string, setup: string, place: number | null): DayHappenin
   pullKind: place === 0 ? 'conditioning' : 'measured',
   place,
   stamp: { coolant: 88 },
-  weather: { temperatureC: 20, pressureKPa: 99, relativeHumidityPct: 50 },
+  weather,
   start: NO_START,
   anyway: null,
   cause: 'key',
@@ -537,6 +539,78 @@ describe('files that are brought', () => {
     expect((await send(id, 'second.csv', second!, START + 600_000)).body.file).toBe('logs/2026-03-04/second.csv');
     expect(await takenOf(id)).toEqual(['logs/2026-03-04/first.csv', 'logs/2026-03-04/second.csv']);
     expect((await viewOf(id)).logs.map(({ file }) => file).sort()).toEqual(await takenOf(id));
+  });
+
+  it('of a whole day, of a box without speed and of the weather find their pulls by their own clocks, whenever they were copied', async () => {
+    const id = await begin('A folder of the day');
+    const pulls = drivenDay('AABA', 8);
+    const plain = { offS: 0, delimiter: ',', decimal: '.', units: 'bracket' } as const;
+    // Files show the time on the wall; nobody has said the cell's zone, so it is this machine's.
+    const wallMs = -new Date(START).getTimezoneOffset() * 60_000;
+    const day = looseDay(
+      pulls,
+      START + wallMs,
+      [
+        { ...plain, device: 'ecu', files: 'day', name: () => 'whole day.csv', clock: 'dateTime', rateHz: 20 },
+        {
+          ...plain,
+          device: 'box',
+          files: 'pull',
+          name: (n) => `box-${n}.csv`,
+          clock: 'dateTime',
+          offS: 5400,
+          rateHz: 20,
+          without: ['engineSpeed'],
+        },
+      ],
+      3,
+    );
+    const keys = day.pulls.map((_, i) => `p0${i + 1}`);
+    const startsMs = day.pulls.map(({ startedMs }) => startedMs - wallMs);
+    for (const [i, startedMs] of startsMs.entries()) {
+      const own = started(keys[i]!, 'A', null, i === 0 ? { temperatureC: 11, pressureKPa: 97, relativeHumidityPct: 30 } : null);
+      expect((await happen(id, startedMs, own)).status).toBe(200);
+      await happen(id, startedMs + 9000, ended(keys[i]!));
+    }
+    // All were copied in the evening: their dates say nothing.
+    const copiedMs = START + 12 * 3_600_000;
+    for (const [file, text] of day.files) expect((await send(id, file, new TextEncoder().encode(text), copiedMs)).status).toBe(201);
+    const [fromMs, toMs] = [startsMs[0]! - 600_000, startsMs.at(-1)! + 600_000];
+    const rows = Array.from({ length: 400 }, (_, i) => {
+      const at = new Date(fromMs + wallMs + (i / 399) * (toMs - fromMs)).toISOString();
+      return `${at.slice(0, 10)} ${at.slice(11, 19)},${(18 + i / 100).toFixed(2)},99.${300 + i},${50 - Math.floor(i / 50)}`;
+    });
+    const air = `Date and time,Ambient temperature [°C],Barometric pressure [kPa],Relative humidity [%]\n${rows.join('\n')}\n`;
+    expect((await send(id, 'air.csv', new TextEncoder().encode(air), copiedMs)).status).toBe(201);
+    expect((await send(id, 'holiday.csv', new TextEncoder().encode('%PDF no table'), copiedMs)).status).toBe(400);
+    const { questions } = (await call('POST', `programmes/${id}/day/match`, { final: true })).body as { questions: unknown[] };
+    expect(questions).toEqual([]);
+
+    const state = dayState((await dayOf(id)).events);
+    expect(state.matches.get('ecu')!.matches.map(({ pull, sweep }) => [pull, sweep])).toEqual(keys.map((key, i) => [key, i]));
+    expect(Math.abs(state.matches.get('ecu')!.offsetS!)).toBeLessThan(3);
+    expect(state.matches.get('daq')!.matches.map(({ file, pull }) => [file.split('/').at(-1), pull])).toEqual(
+      keys.map((key, i) => [`box-${i + 1}.csv`, key]),
+    );
+    expect(state.matches.get('daq')!.offsetS! / 5400).toBeCloseTo(1, 2);
+    // What somebody has read stays; the others have the air of their moment.
+    expect(state.pulls[0]!.begun.weather!.temperatureC).toBe(11);
+    const given = state.pulls.slice(1).map(({ begun: { weather } }) => weather!);
+    given.forEach(({ temperatureC, pressureKPa, relativeHumidityPct }, i) => {
+      const share = (startsMs[i + 1]! - fromMs) / (toMs - fromMs);
+      expect(temperatureC!).toBeCloseTo(18 + (share * 399) / 100, 1);
+      expect(pressureKPa!).toBeCloseTo(99.3 + (share * 399) / 1000, 2);
+      expect(relativeHumidityPct!).toBeGreaterThan(41);
+    });
+    // Each pull has its own sweep of the file of the whole day, and is judged.
+    const view = await viewOf(id);
+    for (const [i, pull] of view.bundle.pulls.entries()) {
+      const own = pull.logs.find(({ device }) => device === 'ecu')!;
+      expect(Math.abs(own.startS! - day.pulls[i]!.members.ecu!.startS)).toBeLessThan(0.5);
+      expect(pull.logs.map(({ device }) => device)).toEqual(['ecu', 'daq']);
+    }
+    const { findings } = await viewOf(id);
+    expect(findings.pulls.map(({ id: key, startS }) => [key, startS !== null])).toEqual(keys.map((key) => [key, true]));
   });
 
   it('may be as long as a morning, and the day goes on while they are read', async () => {

@@ -28,7 +28,8 @@ export async function keepFile(
   const known = await database.manager.findOneBy(Log, { programmeId, sha256: digest });
   if (known && !known.file.startsWith(folder)) return null;
   const { channels, vehicle, cell, cells } = await loadBundle(database.manager, programmeId);
-  const timeZone = cell?.timeZone ?? cells?.[0]?.timeZone ?? null;
+  // Where nobody says the cell's zone, its clocks are taken for those of this machine.
+  const timeZone = cell?.timeZone ?? cells?.[0]?.timeZone ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
   const { device } = dayFileOf(readLog(bytes, { file: name }), vehicle, timeZone);
   const wanted = folder + name.replace(/[^\p{L}\d._-]+/gu, '-');
   const table = readLog(bytes, { file: known?.file ?? wanted, device, channels: channels?.[device] });
