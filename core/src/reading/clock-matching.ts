@@ -5,6 +5,8 @@ import { matchInOrder } from './match-in-order.js';
 export const CLOCK_RULES = {
   /** Log-odds of a sweep that another device has no file of. */
   skip: -2.5,
+  /** The same where both have as many: two would have to be missing, one on either side. */
+  skipOfEqual: -3.5,
   /** Two clocks agree on a pull within this, s, once their constant difference is taken out. */
   spreadS: 4,
   /** What a pair gains by a clock that agrees, and loses by one that does not. */
@@ -63,9 +65,10 @@ export function bringTogether(
   isAbsolute: boolean,
   plain: readonly (readonly number[])[],
 ): Together {
+  const skip = plain.length === nextAtS.length ? CLOCK_RULES.skipOfEqual : CLOCK_RULES.skip;
   if (!clock)
     return {
-      likely: likelyOf(matchInOrder(plain, nextAtS.length, CLOCK_RULES.skip).together, nextAtS.length),
+      likely: likelyOf(matchInOrder(plain, nextAtS.length, skip).together, nextAtS.length),
       offsetS: null,
       rival: false,
     };
@@ -79,7 +82,7 @@ export function bringTogether(
       const pairs = clock.filter((atS) => atS === null || near(atS)).length;
       const alone = Math.abs(clock.length - pairs) + Math.max(0, nextAtS.length - pairs);
       const prior = isAbsolute ? clockPrior(offsetS) : 0;
-      return { offsetS, prior, most: prior + plainMost + pairs * CLOCK_RULES.agrees + alone * CLOCK_RULES.skip + WAYS };
+      return { offsetS, prior, most: prior + plainMost + pairs * CLOCK_RULES.agrees + alone * skip + WAYS };
     })
     .sort((a, b) => b.most - a.most);
   const tried: (Explained & { match: ReturnType<typeof matchInOrder>; weight: number })[] = [];
@@ -94,7 +97,7 @@ export function bringTogether(
         return value + Math.max(CLOCK_RULES.apart, CLOCK_RULES.agrees - 0.5 * (apartAt(atS, j, offsetS) / CLOCK_RULES.spreadS) ** 2);
       }),
     );
-    const match = matchInOrder(odds, nextAtS.length, CLOCK_RULES.skip);
+    const match = matchInOrder(odds, nextAtS.length, skip);
     const weight = match.total + prior;
     top = Math.max(top, weight);
     tried.push({ match, weight, offsetS, pairs: match.together.flat().reduce((sum, value) => sum + value, 0) });

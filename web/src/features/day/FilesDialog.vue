@@ -192,6 +192,8 @@ const matched = computed(() =>
   display: flex;
   flex-wrap: wrap;
   gap: 0.6rem;
+  /* Room for the ring of what has the focus. */
+  padding: 4px 0;
 }
 .matched {
   list-style: none;
