@@ -36,7 +36,7 @@ const FAR_SPREADS = 5;
 const WAYS = 6;
 
 /** What is known of one moment of the second series. */
-export interface Likely {
+interface Likely {
   /** The likeliest of the first series, and how likely; -1 where there is none. */
   best: number;
   sure: number;
@@ -45,7 +45,7 @@ export interface Likely {
 }
 
 /** Two series brought together. */
-export interface Together {
+interface Together {
   likely: Likely[];
   /** Second clock minus first, where it is likeliest, s; null where no clock tells. */
   offsetS: number | null;
