@@ -1,26 +1,14 @@
-import { cpSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import type { Page } from '@playwright/test';
-import { drawn, expect, test } from './support.js';
-
-const BUNDLE = fileURLToPath(new URL('../demo/bundles/water-cooler-and-fuel', import.meta.url));
+import { demoCopy, drawn, expect, pickFolder, test } from './support.js';
 
 /** A copy of a demo bundle under another title. */
 function bundleCopy(title: string, change: (folder: string) => void = () => {}): string {
-  const folder = join(mkdtempSync(join(tmpdir(), 'gezeit-bundle-')), 'bundle');
-  cpSync(BUNDLE, folder, { recursive: true });
-  const file = join(folder, 'gezeit.json');
-  writeFileSync(file, readFileSync(file, 'utf8').replace('Water-cooled charge cooler, Ouessant hatchback', title));
-  change(folder);
-  return folder;
-}
-
-async function pickFolder(page: Page, folder: string): Promise<void> {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'Bring files in' }).first().click();
-  await page.locator('[data-test=pick-folder]').setInputFiles(folder);
+  return demoCopy('water-cooler-and-fuel', (folder) => {
+    const file = join(folder, 'gezeit.json');
+    writeFileSync(file, readFileSync(file, 'utf8').replace('Water-cooled charge cooler, Ouessant hatchback', title));
+    change(folder);
+  });
 }
 
 test('a bundle is imported by the folder picker, with its report; the same one opens; a changed one offers version or copy', async ({

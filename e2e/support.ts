@@ -123,6 +123,21 @@ export async function beginProgramme(page: Page, title: string, step: 'question'
   return id;
 }
 
+/** A copy of a demo bundle's folder, changed. */
+export function demoCopy(bundle: string, change: (folder: string) => void): string {
+  const folder = join(mkdtempSync(join(tmpdir(), 'gezeit-bundle-')), 'bundle');
+  cpSync(join(ROOT, 'demo/bundles', bundle), folder, { recursive: true });
+  change(folder);
+  return folder;
+}
+
+/** Brings a bundle's folder in by the folder picker. */
+export async function pickFolder(page: Page, folder: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Bring files in' }).first().click();
+  await page.locator('[data-test=pick-folder]').setInputFiles(folder);
+}
+
 /** A programme as the server holds it. */
 export async function viewOf(page: Page, id: string): Promise<ProgrammeView> {
   return programmeViewSchema.parse(await (await page.request.get(`/api/programmes/${id}`)).json());

@@ -1,5 +1,7 @@
 import type { Page } from '@playwright/test';
-import { drawn, expect, openStep, test, TITLES } from './support.js';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { demoCopy, drawn, expect, openStep, pickFolder, test, TITLES } from './support.js';
 
 /** Middle of a pull's levelled mark in the picture of the pulls: the last trace of the candidate holds them. */
 async function levelledMark(page: Page): Promise<{ x: number; y: number }> {
@@ -94,4 +96,39 @@ test('a withheld answer is withheld whatever is chosen, and nothing under it rea
   await expect(page.getByText(/Measured all the same, above zero/)).toBeVisible();
   await expect(page.getByText('Real gain')).toHaveCount(0);
   await expect(page.getByText('It rests on')).toHaveCount(0);
+});
+
+test('a loss is called one, on the verdict, the board and the sheet, and nothing is offered to be said as a gain', async ({ page }) => {
+  const TITLE = 'Back to the open box';
+  // The same day asked the other way round: the part that gains is the reference.
+  const folder = demoCopy('sealed-airbox', (copy) => {
+    const file = join(copy, 'gezeit.json');
+    const bundle = JSON.parse(readFileSync(file, 'utf8')) as {
+      programme: { title: string };
+      setups: { id: string; reference?: boolean }[];
+    };
+    bundle.programme.title = TITLE;
+    for (const setup of bundle.setups) setup.reference = setup.id === 'B';
+    writeFileSync(file, JSON.stringify(bundle));
+  });
+  await pickFolder(page, folder);
+  const dialog = page.getByRole('dialog', { name: 'Bring files in' });
+  await expect(dialog.getByText('Imported, original files kept byte for byte.')).toBeVisible({ timeout: 60_000 });
+  await dialog.getByRole('button', { name: 'Open the programme' }).click();
+  const headline = page.getByRole('heading', { level: 1 });
+  await expect(headline).toContainText(/loses against .+: −\d/);
+  const figure = await headline.locator('.figures').textContent();
+  await expect(headline.locator('.figures.loss')).toBeVisible();
+  await expect(page.locator('[data-chart="choices"] ~ p')).toContainText(/read the same( \(loss\)|: loss)/, { timeout: 90_000 });
+  await drawn(page, 'curves');
+
+  await page.goto('/');
+  const loss = /−[\d.]+/.exec(figure!)![0];
+  await expect(page.locator('.answers li').filter({ hasText: loss })).toHaveCount(1);
+  await page.locator('.entries li').filter({ hasText: TITLE }).getByRole('link', { name: TITLE }).click();
+  await expect(headline).toContainText(figure!);
+  await page.getByRole('navigation', { name: 'Steps of the programme' }).getByRole('link', { name: /Sheet/ }).click();
+  await expect(page.locator('main')).toContainText(figure!);
+  await expect(page.locator('main')).toContainText('loses against');
+  await expect(page.locator('main')).not.toContainText(/gains? [\d.]+/);
 });

@@ -1,4 +1,5 @@
 import { fileURLToPath } from 'node:url';
+import { strFromU8, strToU8, unzipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   importStateSchema,
@@ -10,7 +11,7 @@ import {
   type Staged,
 } from '@gezeit/contract';
 import { recordDrive, writeLog, type DriveSpec } from '@gezeit/core/simulate';
-import { filesOf, followImport, formOf, PERSON, startServer } from './support.js';
+import { filesOf, followImport, formOf, PERSON, startImport, startServer } from './support.js';
 
 const LOOSE_FILES = new Map(
   [...filesOf(fileURLToPath(new URL('../../demo/loose', import.meta.url)))].map(([file, bytes]) => [`day/${file}`, bytes]),
@@ -226,6 +227,54 @@ describe('dropped exports', { timeout: 120_000 }, () => {
       expect(devicesOf(undone)).toBe('2222222222222');
       expect(undone.logs.length).toBe(before.logs.length);
       expect(undone.findings.comparisons).toEqual((await view(programmeId)).findings.comparisons);
+    });
+
+    it('stays where its bundle comes again changed, and again after that; what was taken back does not come back', async () => {
+      const programmeId = await begun(/ecu-|run_00[1-9]/);
+      const zip = unzipSync(new Uint8Array(await (await call('GET', `api/programmes/${programmeId}/bundle`)).arrayBuffer()));
+      const changed = (smallestGainPct: number) => {
+        const files = new Map(Object.entries(zip));
+        const [name, body] = [...files].find(([file]) => file.endsWith('gezeit.json'))!;
+        const bundle = JSON.parse(strFromU8(body)) as { programme: Record<string, unknown> };
+        bundle.programme['smallestGainPct'] = smallestGainPct;
+        return files.set(name, strToU8(JSON.stringify(bundle)));
+      };
+      const asVersion = async (smallestGainPct: number) => {
+        const { id } = await startImport(server.address, changed(smallestGainPct));
+        await followImport(server.address, id);
+        await call('POST', `api/imports/${id}/choice`, { choice: 'version' });
+        const outcome = (await followImport(server.address, id)).at(-1)!.outcome!;
+        if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
+        return outcome;
+      };
+      // A file that is added and taken back, then those of a whole device, one of them of a pull of its own.
+      const keyOf = (state: Staged, name: RegExp) => {
+        const file = state.reading!.files.find((entry) => name.test(entry.file))!;
+        return `${file.file}#0@${Math.round(file.sweeps[0]!.startS)}`;
+      };
+      const first = await drop(only(/box-1\./), `?into=${programmeId}`);
+      await kept((await decide(first, { places: { [keyOf(first, /box-1\./)]: 'pull:p01' } })).id);
+      expect(devicesOf(await view(programmeId))[0]).toBe('3');
+      expect((await call('POST', `api/programmes/${programmeId}/undo`)).status).toBe(200);
+      const dropped = await drop(only(/box-[2-9]\.|run_010/), `?into=${programmeId}`);
+      const alone = await decide(dropped, { places: { [keyOf(dropped, /run_010/)]: 'own' } });
+      expect(await kept(alone.id)).toMatchObject({ kind: 'imported' });
+      const before = await view(programmeId);
+      expect(devicesOf(before)).toBe('23333333211111');
+      let id = programmeId;
+      for (const smallest of [2, 3]) {
+        const outcome = await asVersion(smallest);
+        expect(outcome.programmeId).not.toBe(id);
+        id = outcome.programmeId;
+        expect(outcome.notes.join('\n')).toContain('to which they had been added: ');
+        const after = await view(id);
+        expect(after.bundle.programme.smallestGainPct).toBe(smallest);
+        expect(after.bundle.pulls).toEqual(before.bundle.pulls);
+        expect(after.logs.map(({ file, sha256 }) => [file, sha256]).sort()).toEqual(
+          before.logs.map(({ file, sha256 }) => [file, sha256]).sort(),
+        );
+        expect(after.pulls.map(({ alignments }) => alignments)).toEqual(before.pulls.map(({ alignments }) => alignments));
+      }
     });
 
     it('one file is put into a pull by hand, one replaces another, one is taken away, and one that is new is a pull of its own', async () => {

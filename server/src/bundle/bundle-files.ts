@@ -3,11 +3,11 @@ import { join, relative, sep } from 'node:path';
 import { LIMITS } from '@gezeit/contract';
 import { GezeitError } from '@gezeit/core';
 
-/** The files of a bundle by their path in it. They stand on a disk and are read one at a time: together they may be large. */
+/** The files of a bundle by their path in it. They stand on a disk and are read one at a time: together they may be large. A few may be held. */
 export class BundleFiles {
-  readonly #places: ReadonlyMap<string, string>;
+  readonly #places: ReadonlyMap<string, string | Uint8Array>;
 
-  constructor(places: ReadonlyMap<string, string>) {
+  constructor(places: ReadonlyMap<string, string | Uint8Array>) {
     this.#places = places;
   }
 
@@ -34,11 +34,18 @@ export class BundleFiles {
   }
 
   size(name: string): number {
-    return statSync(this.#places.get(name)!).size;
+    const place = this.#places.get(name)!;
+    return typeof place === 'string' ? statSync(place).size : place.length;
   }
 
   read(name: string): Uint8Array {
-    return readFileSync(this.#places.get(name)!);
+    const place = this.#places.get(name)!;
+    return typeof place === 'string' ? readFileSync(place) : place;
+  }
+
+  /** These and some more, which are held. */
+  with(more: ReadonlyMap<string, Uint8Array>): BundleFiles {
+    return new BundleFiles(new Map([...this.#places, ...more]));
   }
 
   /** Those below a folder, by their path in that. */

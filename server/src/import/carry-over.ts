@@ -1,4 +1,5 @@
 import type { Bundle, LogReference, Pull } from '@gezeit/contract';
+import type { AddedSince } from './added-files.js';
 
 /** A bundle with the digest of each of its logs. */
 export interface BundleAndLogs {
@@ -15,11 +16,20 @@ const AMENDED_FIELDS: Readonly<Record<string, keyof Pull>> = {
   figures: 'typed',
 };
 
+/** A changed bundle with what was decided about the version before. */
+export interface CarriedOver {
+  bundle: Bundle;
+  notes: string[];
+  /** Files of the version before that are brought along. */
+  files: string[];
+}
+
 /**
  * What was decided by hand about an earlier version, brought to a changed bundle where it still means the same: pulls left out or forced in,
- * corrections, logs aligned by hand, columns, assumptions. What the bundle says itself stands. What cannot be carried over is told.
+ * corrections, logs aligned by hand, files that were added since, columns, assumptions. What the bundle says itself stands. What cannot be
+ * carried over is told.
  */
-export function carryOver(next: BundleAndLogs, earlier: BundleAndLogs): { bundle: Bundle; notes: string[] } {
+export function carryOver(next: BundleAndLogs, earlier: BundleAndLogs, added: AddedSince): CarriedOver {
   const notes: string[] = [];
   const before = new Map(earlier.bundle.pulls.map((pull) => [pull.id, pull]));
   const setups = new Set(next.bundle.setups.map(({ id }) => id));
@@ -37,14 +47,43 @@ export function carryOver(next: BundleAndLogs, earlier: BundleAndLogs): { bundle
     return withDecisions(pull, old);
   });
   if (carried.length > 0) notes.unshift(`Carried over from the version before: what was decided by hand about ${carried.join(', ')}.`);
-  for (const old of earlier.bundle.pulls) {
-    const now = next.bundle.pulls.find(({ id }) => id === old.id);
-    const digests = new Set(now?.logs.map(({ file }) => next.logs.get(file)));
-    const lost = old.logs.filter(({ file, ...log }) => log.how != null && !digests.has(earlier.logs.get(file)!)).map(({ file }) => file);
-    if (now && lost.length > 0)
-      notes.push(`${lost.join(', ')}: was added to ${old.id} and is not in this bundle. Drop it on the programme again.`);
-  }
-  return { bundle: { ...next.bundle, pulls, ...sharedDecisions(next.bundle, earlier.bundle, notes) }, notes };
+  const withFiles = withAdded({ ...next, bundle: { ...next.bundle, pulls } }, earlier, added, notes);
+  return { ...withFiles, bundle: { ...withFiles.bundle, ...sharedDecisions(next.bundle, earlier.bundle, notes) }, notes };
+}
+
+/** Files that were added to pulls since the bundle had come, and the pulls that came with them. */
+function withAdded(next: BundleAndLogs, earlier: BundleAndLogs, added: AddedSince, notes: string[]): Omit<CarriedOver, 'notes'> {
+  const has = new Set(next.logs.values());
+  const isAdded = ({ file }: LogReference) => added.digests.has(earlier.logs.get(file)!) && !has.has(earlier.logs.get(file)!);
+  const files = new Set<string>();
+  const lost = new Set<string>();
+  const old = new Map(earlier.bundle.pulls.map((pull) => [pull.id, pull]));
+  const bring = (logs: readonly LogReference[], can: boolean): LogReference[] =>
+    logs.filter((log) => {
+      const isBrought = can && !next.logs.has(log.file);
+      (isBrought ? files : lost).add(log.file);
+      return isBrought;
+    });
+  const pulls = next.bundle.pulls.map((pull): Pull => {
+    const before = old.get(pull.id);
+    const own = before?.logs.filter(isAdded) ?? [];
+    if (!before || own.length === 0) return pull;
+    // Their clocks are known against the pull's first log.
+    const [first] = pull.logs;
+    const isSame = first !== undefined && next.logs.get(first.file) === earlier.logs.get(before.logs[0]!.file);
+    return { ...pull, logs: [...pull.logs, ...bring(own, isSame)] };
+  });
+  const known = new Set(pulls.map(({ id }) => id));
+  const came = earlier.bundle.pulls.filter(
+    ({ id, logs }) => added.pulls.has(id) && !known.has(id) && logs.length > 0 && logs.every(isAdded),
+  );
+  for (const pull of came) pulls.push({ ...pull, logs: bring(pull.logs, true) });
+  const setups = new Set(next.bundle.setups.map(({ id }) => id));
+  const more = earlier.bundle.setups.filter(({ id }) => !setups.has(id) && came.some(({ setup }) => setup === id));
+  if (files.size > 0) notes.push(`Carried over from the version before, to which they had been added: ${[...files].join(', ')}.`);
+  if (lost.size > 0)
+    notes.push(`${[...lost].join(', ')}: was added to the version before and is not in this bundle. Drop it on the programme again.`);
+  return { bundle: { ...next.bundle, setups: [...next.bundle.setups, ...more], pulls }, files: [...files] };
 }
 
 /** Whether a hand has decided something about a pull that the new bundle does not say. */

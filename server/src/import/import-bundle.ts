@@ -11,6 +11,7 @@ import { Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
 import { analysedOf } from '../analysis/analysed.js';
 import { findingsDigest, pullDigests } from '../analysis/input-digests.js';
 import { keepProducts } from '../analysis/kept-products.js';
+import { addedSince, bytesOfLogs } from './added-files.js';
 import { carryOver } from './carry-over.js';
 import { stateOf } from '../analysis/programme-state.js';
 import { bundleDigest, sha256 } from '../store/digest.js';
@@ -32,22 +33,31 @@ const LEAST_CHUNK = 64 * 1024;
  */
 export async function importBundle(
   database: Database,
-  { bundle: received, files }: ReadBundle,
+  { bundle: received, files: receivedFiles }: ReadBundle,
   by: string,
   choice: ImportChoice,
   onProgress: OnProgress,
 ): Promise<ImportOutcome> {
-  const digests = new Map(files.names.map((file) => [file, sha256(files.read(file))]));
+  const digests = new Map(receivedFiles.names.map((file) => [file, sha256(receivedFiles.read(file))]));
   const digest = bundleDigest(received, digests);
   const same = await database.manager.findOneBy(Programme, { bundleDigest: digest });
   if (same && choice === null) return { kind: 'opened', programmeId: same.id };
   const earlier = await earlierVersion(database.manager, received);
   if (earlier && choice === null) return { kind: 'needs-choice', programmeId: earlier.id, title: earlier.title };
 
-  const { bundle, notes: carried } =
-    choice === 'version' && earlier
-      ? carryOver({ bundle: received, logs: digests }, await stateOf(database.manager, earlier))
-      : { bundle: received, notes: [] };
+  const {
+    bundle,
+    notes: carried,
+    files: along,
+  } = choice === 'version' && earlier
+    ? carryOver(
+        { bundle: received, logs: digests },
+        await stateOf(database.manager, earlier),
+        await addedSince(database.manager, earlier.lineage),
+      )
+    : { bundle: received, notes: [], files: [] };
+  const files = earlier && along.length > 0 ? receivedFiles.with(await bytesOfLogs(database.manager, earlier.id, along)) : receivedFiles;
+  for (const file of along) digests.set(file, sha256(files.read(file)));
   const { evidence, unread } = readEvidence(files);
   const fixed = readFixed(files);
   const { tables, originals } = await readLogs(bundle, files, digests, (done, of, file) => onProgress('reading', done / of, file));

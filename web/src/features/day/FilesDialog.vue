@@ -140,7 +140,8 @@ const matched = computed(() =>
         />
       </li>
       <li v-if="matched.length === 0 && weather.length === 0" class="muted">
-        No file has come yet. They are matched by order and by the gaps between pulls, not by clock alone.
+        No file has come yet. They are matched by order and by the gaps between pulls, not by clock alone. Dropped on the page instead, they
+        are sorted by hand first.
       </li>
     </ul>
     <FailureNote v-for="entry in refused" :key="entry.message" :failure="entry" />

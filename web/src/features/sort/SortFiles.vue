@@ -187,7 +187,7 @@ const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => q
         size="small"
         outlined
         :label="entry.sweeps.length === 1 ? 'Say its pull' : sweep.words"
-        :aria-label="`Say the pull of ${sweep.words}`"
+        :aria-label="entry.sweeps.length === 1 ? `Say its pull: ${sweep.words}` : `${sweep.words}: say its pull`"
         @click="emit('ask', $event, sweep)"
       />
     </p>

@@ -187,7 +187,7 @@ provideShortcuts([
           size="small"
           outlined
           :label="sweep.words"
-          :aria-label="`Say the pull of ${sweep.words}`"
+          :aria-label="`${sweep.words}: say its pull`"
           @click="askPlace($event, sweep)"
         />
         <span class="muted">Left out until you say it.</span>
