@@ -245,7 +245,7 @@ test('a file that may be of several pulls is asked about, and answered where it 
   ]);
   const question = page.getByRole('group', { name: /Which pull is odd\.csv of\?/ });
   await expect(question).toBeVisible({ timeout: 60_000 });
-  await question.getByRole('button', { name: 'odd.csv: say its pull' }).click();
+  await question.getByRole('button', { name: 'Say its pull: odd.csv' }).click();
   await page.getByRole('menuitem', { name: /It is of p02/ }).click();
   await expect(page.locator('[data-row="p02"]')).toContainText('odd.csv');
   await expect(question).toHaveCount(0);

@@ -1,54 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import { sweepKey, type Reading } from '@gezeit/contract';
 import { readingOf, readLoose, type StandingPull } from '../src/index.js';
-import {
-  driveDay,
-  looseDay,
-  NATURAL_PICKUP,
-  scheduleOf,
-  STOCK_NATURAL,
-  STOCK_TURBO,
-  TURBO_ESTATE,
-  type DrivenPull,
-  type LooseDay,
-  type LooseDevice,
-} from '../src/simulate/index.js';
+import { looseDay, NATURAL_PICKUP, type LooseDay, type LooseDevice } from '../src/simulate/index.js';
+import { driven, ECU, START } from './loose-driven.js';
 
-function driven(order: string, seed: number, engine = TURBO_ESTATE): DrivenPull[] {
-  const stock = engine.boost ? STOCK_TURBO : STOCK_NATURAL;
-  return driveDay({
-    seed,
-    engine,
-    setups: { A: stock, B: stock },
-    schedule: scheduleOf(
-      order,
-      () => 4 + (seed % 3),
-      () => 15,
-      false,
-    ),
-    scatter: {
-      runToRun: 0.004,
-      boostWander: 0.002,
-      driftPerHour: 0.003,
-      walkAtSwap: 0.001,
-      weatherPerHour: { temperatureK: 1, pressurePa: 40, humidity: 0.01 },
-    },
-    weather: { temperatureC: 17 + (seed % 9), pressurePa: 99_000, relativeHumidity: 0.5 },
-    oilColdK: 4,
-  });
-}
-
-const ECU: LooseDevice = {
-  device: 'ecu',
-  files: 'day',
-  name: () => 'ecu.csv',
-  clock: 'dateTime',
-  offS: 0,
-  rateHz: 20,
-  delimiter: ';',
-  decimal: ',',
-  units: 'bracket',
-};
 const DYNO: LooseDevice = {
   device: 'dyno',
   files: 'pull',
@@ -71,7 +26,6 @@ const BOX: LooseDevice = {
   decimal: '.',
   units: 'bracket',
 };
-const START = Date.UTC(2026, 8, 18, 8, 40);
 
 const read = (files: ReadonlyMap<string, string>): Reading =>
   readingOf([...files].map(([file, text]) => readLoose({ file, bytes: new TextEncoder().encode(text), sha256: '' }, {})));

@@ -2,50 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { readingOf, readLoose } from '../src/index.js';
 import { offsetByTrigger, triggerEdges, type TriggerEdges } from '../src/pull/trigger-edges.js';
 import { readLog } from '../src/log/read-log.js';
-import {
-  driveDay,
-  looseDay,
-  NATURAL_PICKUP,
-  Random,
-  scheduleOf,
-  STOCK_NATURAL,
-  type DrivenPull,
-  type LooseDevice,
-} from '../src/simulate/index.js';
+import { looseDay, NATURAL_PICKUP, Random, type LooseDevice } from '../src/simulate/index.js';
+import { driven, ECU, START } from './loose-driven.js';
 
-const driven = (order: string, seed: number): DrivenPull[] =>
-  driveDay({
-    seed,
-    engine: NATURAL_PICKUP,
-    setups: { A: STOCK_NATURAL, B: STOCK_NATURAL },
-    schedule: scheduleOf(
-      order,
-      () => 4 + (seed % 3),
-      () => 15,
-      false,
-    ),
-    scatter: {
-      runToRun: 0.004,
-      boostWander: 0.002,
-      driftPerHour: 0.003,
-      walkAtSwap: 0.001,
-      weatherPerHour: { temperatureK: 1, pressurePa: 40, humidity: 0.01 },
-    },
-    weather: { temperatureC: 21, pressurePa: 99_400, relativeHumidity: 0.45 },
-    oilColdK: 4,
-  });
-
-const ECU: LooseDevice = {
-  device: 'ecu',
-  files: 'day',
-  name: () => 'ecu.csv',
-  clock: 'dateTime',
-  offS: 0,
-  rateHz: 20,
-  delimiter: ';',
-  decimal: ',',
-  units: 'bracket',
-};
 /** A box of temperatures alone: on an engine without a charger they show nothing of full throttle. */
 const BOX: LooseDevice = {
   device: 'box',
@@ -59,7 +18,6 @@ const BOX: LooseDevice = {
   units: 'bracket',
   without: ['engineSpeed', 'pressureDrop'],
 };
-const START = Date.UTC(2026, 8, 18, 8, 40);
 const read = (files: ReadonlyMap<string, string>) =>
   readingOf([...files].map(([file, text]) => readLoose({ file, bytes: new TextEncoder().encode(text), sha256: '' }, {})));
 
@@ -85,7 +43,7 @@ describe('a trigger that two devices log', () => {
   ] as const)
     it(`puts temperatures alone in their place: ${first} and ${second}`, () => {
       const day = looseDay(
-        driven('AABBA', 17),
+        driven('AABBA', 17, NATURAL_PICKUP),
         START,
         [
           { ...ECU, trigger: first },
@@ -105,8 +63,8 @@ describe('a trigger that two devices log', () => {
 
   it('cuts a file of the whole day in which nothing else tells a pull', () => {
     const box: LooseDevice = { ...BOX, files: 'day', name: () => 'box.txt', trigger: 'Trigger' };
-    const boxes = placed(looseDay(driven('AABBA', 19), START, [{ ...ECU, trigger: 'Trigger' }, box], 6));
-    expect(boxes).toHaveLength(driven('AABBA', 19).length);
+    const boxes = placed(looseDay(driven('AABBA', 19, NATURAL_PICKUP), START, [{ ...ECU, trigger: 'Trigger' }, box], 6));
+    expect(boxes).toHaveLength(driven('AABBA', 19, NATURAL_PICKUP).length);
     for (const { how, errorS } of boxes) {
       expect(how).toBe('trigger');
       expect(errorS).toBeLessThan(0.08);
@@ -116,7 +74,7 @@ describe('a trigger that two devices log', () => {
   it('is of no use where one of the two has none, or logs another signal by that name', () => {
     for (const trigger of [undefined, 'Unit']) {
       const day = looseDay(
-        driven('AAB', 23),
+        driven('AAB', 23, NATURAL_PICKUP),
         START,
         [
           { ...ECU, trigger: 'Trigger' },

@@ -6,7 +6,7 @@ import { computed, ref } from 'vue';
 import ColumnTable from '../../parts/ColumnTable.vue';
 import { fitsProfile, useProfiles } from '../../model/profiles-store.js';
 import SortProfiles from './SortProfiles.vue';
-import { freeSweeps, shortName, type Sweep } from './sweeps.js';
+import { freeSweeps, sayPull, shortName, type Sweep } from './sweeps.js';
 
 /** What the files are taken for, a line for each kind of file: what is not known first, then what was assumed, then remarks. */
 const props = defineProps<{ reading: Reading; channels: Channels | null }>();
@@ -186,8 +186,7 @@ const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => q
         :key="sweep.key"
         size="small"
         outlined
-        :label="entry.sweeps.length === 1 ? 'Say its pull' : sweep.words"
-        :aria-label="entry.sweeps.length === 1 ? `Say its pull: ${sweep.words}` : `${sweep.words}: say its pull`"
+        v-bind="sayPull(sweep, entry.sweeps.length)"
         @click="emit('ask', $event, sweep)"
       />
     </p>

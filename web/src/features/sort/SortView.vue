@@ -14,7 +14,7 @@ import SortFiles from './SortFiles.vue';
 import SortInto from './SortInto.vue';
 import SortStrip from './SortStrip.vue';
 import SortTable from './SortTable.vue';
-import { freeSweeps, type Sweep } from './sweeps.js';
+import { freeSweeps, sayPull, type Sweep } from './sweeps.js';
 
 /** Dropped exports brought to pulls: setups are painted over them, what cannot be decided is asked once, and then they are kept. */
 const store = useStaged();
@@ -186,8 +186,7 @@ provideShortcuts([
           :key="sweep.key"
           size="small"
           outlined
-          :label="sweep.words"
-          :aria-label="`${sweep.words}: say its pull`"
+          v-bind="sayPull(sweep, sweepsAsked(question.files).length)"
           @click="askPlace($event, sweep)"
         />
         <span class="muted">Left out until you say it.</span>

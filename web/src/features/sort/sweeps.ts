@@ -35,3 +35,7 @@ export function freeSweeps({ file, sweeps, columns }: ReadFile, pulls: readonly 
       words: sweeps.length === 1 ? shortName(file) : `${shortName(file)} at ${startS.toFixed(0)} s`,
     }));
 }
+
+/** What the button that asks for a sweep's pull says, and how it is called: one of several is told apart by its name. */
+export const sayPull = ({ words }: Sweep, of: number): { label: string; 'aria-label': string } =>
+  of === 1 ? { label: 'Say its pull', 'aria-label': `Say its pull: ${words}` } : { label: words, 'aria-label': `${words}: say its pull` };
