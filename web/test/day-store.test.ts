@@ -264,15 +264,41 @@ describe('a second window on the same machine', () => {
     expect(texts()).toEqual(['by this one', 'by the other', 'by the other too']);
     await day.act(note('by this one again'));
     expect(keptOutbox(id)).toHaveLength(4);
-    otherWindow(id, () => forgetEvents(id, new Set([others[0]!.id])));
-    expect(texts()).toEqual(['by this one', 'by the other too', 'by this one again']);
     at.line.cut = false;
     LiveEnd.last!.onopen!();
-    await expect.poll(() => textsOnServer(id)).toEqual(['by this one', 'by the other too', 'by this one again']);
+    await expect.poll(() => textsOnServer(id)).toEqual(['by this one', 'by the other', 'by the other too', 'by this one again']);
     expect(keptOutbox(id)).toEqual([]);
     day.close();
     otherWindow(id, () => keepEvents(id, [event('after it was closed')]));
     expect(day.events).toEqual([]);
+  });
+
+  it('shows what has happened without a break, though the server has answered the other window first', async () => {
+    const { id, day } = await begun('Answered there first');
+    const release = at.line.hold(/POST .*events/);
+    const acting = day.act(ticked());
+    await expect.poll(() => day.outbox.length).toBe(1);
+    const isTicked = () => day.events.some(({ what }) => what.kind === 'checked');
+    await expect.poll(async () => (await onServer(id)).events.length).toBe(2);
+    // The other window has seen it come back over its own line.
+    otherWindow(id, () => forgetEvents(id, new Set(day.outbox.map((own) => own.id))));
+    expect(isTicked()).toBe(true);
+    release();
+    expect(await acting).toBe(true);
+    expect([isTicked(), day.outbox, (await onServer(id)).events.length]).toEqual([true, [], 2]);
+  });
+
+  it('asks for itself about what the other was refused', async () => {
+    const { id, day } = await begun('Refused there');
+    at.line.cut = true;
+    const pulled = { ...event(''), what: ended('p77') };
+    otherWindow(id, () => keepEvents(id, [pulled]));
+    otherWindow(id, () => forgetEvents(id, new Set([pulled.id])));
+    at.line.cut = false;
+    LiveEnd.last!.onopen!();
+    await expect.poll(() => day.outbox).toEqual([]);
+    expect(day.failure!.code).toBe('no-pull-running');
+    expect((await onServer(id)).events).toHaveLength(1);
   });
 
   it('passes over what is no event, and what belongs to another day', async () => {

@@ -35,9 +35,12 @@ export interface BodyColumns {
   longCount: number;
 }
 
+const LINE_FEED = 0x0a;
 const CHUNK_CHARACTERS = 1 << 18;
 const SAMPLE_CHARACTERS = 60_000;
 const MOST_ODD = 20;
+/** A column may keep room for so many times its rows. */
+const MOST_SPARE = 1.2;
 
 /**
  * Reads the rows of a table into columns. Regular rows go through the fast splitter; a file with any irregular row is read again by
@@ -47,6 +50,23 @@ const MOST_ODD = 20;
 export function readBody(layout: Layout, orders: readonly (TimeFormat['order'] | null)[] = []): BodyColumns {
   const formats = cellFormats(layout, orders);
   return readRegular(layout, formats) ?? readForgiving(layout, formats);
+}
+
+/** Bytes that rows stand in, from one to another. */
+export interface RowBytes {
+  bytes: Uint8Array;
+  from: number;
+  to: number;
+}
+
+/**
+ * Reads the rows of a table from its bytes, of which the layout knows an excerpt. Null where a row is not as regular as those seen, is quoted or holds
+ * anything but ASCII: then the whole of it has to be looked at.
+ */
+export function readBodyOfBytes(layout: Layout, rows: RowBytes, orders: readonly (TimeFormat['order'] | null)[] = []): BodyColumns | null {
+  if (layout.quoted) return null;
+  const columns = new Columns(cellFormats(layout, orders), rowsIn(rows));
+  return readPlain(layout, rows, true, columns) ? columns.finished() : null;
 }
 
 function cellFormats(layout: Layout, orders: readonly (TimeFormat['order'] | null)[]): CellFormat[] {
@@ -120,11 +140,10 @@ class Columns {
 
   finished(): BodyColumns {
     const { formats, rowCount, remarks, gaps, odd, oddCount, longRow, longCount } = this;
-    // Column by column: what a column had too much of is let go before the next one is cut.
-    this.values.forEach((column, index) => {
-      if (formats[index]!.kind !== 'text') this.values[index] = column.slice(0, rowCount);
-    });
-    return { formats, values: this.values, rowCount, remarks, gaps, odd, oddCount, longRow, longCount };
+    // Where little was guessed too much the columns stay where they are: a copy of a long log's would be as large as its file.
+    const isClose = this.#capacity <= MOST_SPARE * rowCount;
+    const values = this.values.map((column) => (isClose ? column.subarray(0, rowCount) : column.slice(0, rowCount)));
+    return { formats, values, rowCount, remarks, gaps, odd, oddCount, longRow, longCount };
   }
 }
 
@@ -134,19 +153,33 @@ function expectedRows({ text, bodyStart, bodyEnd, lineEnd }: Layout): number {
   return Math.ceil((1.1 * lines * (bodyEnd - bodyStart)) / Math.max(1, sample.length)) + 16;
 }
 
+/** Rows that end in a line feed, and one that may not. */
+function rowsIn({ bytes, from, to }: RowBytes): number {
+  let rows = 1;
+  for (let at = bytes.indexOf(LINE_FEED, from); at >= 0 && at < to; at = bytes.indexOf(LINE_FEED, at + 1)) rows += 1;
+  return rows;
+}
+
 /** Null where a row does not have exactly the header's columns, or a cell holds neither a value nor a word for none. */
 function readRegular(layout: Layout, formats: CellFormat[]): BodyColumns | null {
   const columns = new Columns(formats, expectedRows(layout));
-  return (layout.quoted ? readQuoted(layout, columns) : readPlain(layout, columns)) ? columns.finished() : null;
+  const isRegular = layout.quoted ? readQuoted(layout, columns) : readPlain(layout, bytesOf(layout), false, columns);
+  return isRegular ? columns.finished() : null;
 }
 
-function readPlain({ text, bodyStart, bodyEnd, delimiter, lineEnd }: Layout, columns: Columns): boolean {
+function bytesOf({ text, bodyStart, bodyEnd }: Layout): RowBytes {
+  const bytes = new TextEncoder().encode(text.slice(bodyStart, bodyEnd));
+  return { bytes, from: 0, to: bytes.length };
+}
+
+function readPlain({ delimiter, lineEnd }: Layout, { bytes, from, to }: RowBytes, asciiOnly: boolean, columns: Columns): boolean {
   const rows = readPlainRows({
-    text,
-    from: bodyStart,
-    to: bodyEnd,
+    bytes,
+    from,
+    to,
     delimiter,
     lineEnd,
+    asciiOnly,
     isNumber: columns.formats.map((format) => format.kind === 'number' && format.thousands === ''),
     valuesOf(row) {
       columns.rowCount = row;

@@ -4,10 +4,11 @@ import { insideValue, scaleOf } from '../channels/meaning.js';
 import { takeHeaderApart } from '../channels/header.js';
 import { recogniseColumns } from '../channels/recognise.js';
 import type { ColumnAsWritten, Recognition } from '../channels/recognition.js';
-import { decodeText } from '../text/decode.js';
+import { decodeText, type DecodedText } from '../text/decode.js';
 import { reasonText, timeNoteText } from './report-words.js';
-import { readBody, type BodyColumns } from './body.js';
+import { readBody, readBodyOfBytes, type BodyColumns } from './body.js';
 import { isMonotonousCurve } from './curve-over-speed.js';
+import { excerptOf, LONG_FILE_BYTES, rowsBeside } from './excerpt.js';
 import { tableOfJsonLines } from './json-lines.js';
 import { findLayout, type Layout } from './layout.js';
 import type { ColumnReport, FileClock, LogColumn, ReadProblem, ReadTable } from './log-table.js';
@@ -24,21 +25,26 @@ export interface ReadOptions {
   channels?: Record<string, ChannelMapping> | null;
   /** In which order dates stand that could be read both ways, where somebody has said it for all files. */
   dateOrder?: TimeFormat['order'] | null;
+  /** From so many bytes on it is tried without a text of the whole file, which comes to the same. */
+  longFromBytes?: number;
 }
+
+/** A table as it is written: how it is built, and its values. */
+interface WrittenTable {
+  layout: Layout;
+  body: BodyColumns;
+  encoding: string;
+}
+type OrdersOf = (layout: Layout) => (TimeFormat['order'] | null)[];
 
 /**
  * Reads a log: bytes to recognised columns of Float64, with a report of what was taken for what.
  * @throws GezeitError with file, row and column where the input is empty, binary, no table, or contradicts itself.
  */
-export function readLog(bytes: Uint8Array, { file, device = '', channels, dateOrder = null }: ReadOptions): ReadTable {
-  const decoded = decodeText(bytes, file);
-  const lines = tableOfJsonLines(decoded.text);
-  const layout = findLayout(lines ?? decoded.text, file);
+export function readLog(bytes: Uint8Array, { file, device = '', channels, dateOrder = null, longFromBytes = LONG_FILE_BYTES }: ReadOptions): ReadTable {
+  const ordersOf = ({ names }: Layout) => names.map((header) => orderSaid(mappingOf(header, channels ?? {})) ?? dateOrder);
+  const { layout, body, encoding } = (bytes.length < longFromBytes ? null : longTable(bytes, file, ordersOf)) ?? wholeTable(bytes, file, ordersOf);
   const mappings = layout.names.map((header) => mappingOf(header, channels ?? {}));
-  const body = readBody(
-    layout,
-    mappings.map((mapping) => orderSaid(mapping) ?? dateOrder),
-  );
   if (body.rowCount === 0) throw new GezeitError('empty-file', 'The table has a header but no rows.', 'Export the log again.', { file });
   const written = layout.names.map((header, i): ColumnAsWritten => ({
     header: header.trim(),
@@ -84,7 +90,7 @@ export function readLog(bytes: Uint8Array, { file, device = '', channels, dateOr
     columns,
     rowCount: body.rowCount,
     report: {
-      encoding: lines === null ? decoded.encoding + (decoded.byteOrderMark ? ' with byte order mark' : '') : 'JSON lines',
+      encoding,
       delimiter: layout.partedByBlanks ? 'blanks' : layout.delimiter === '\t' ? 'tab' : layout.delimiter,
       decimalMark: layout.decimalComma ? 'comma' : 'point',
       headerRow: layout.headerRow,
@@ -103,6 +109,33 @@ export function readLog(bytes: Uint8Array, { file, device = '', channels, dateOr
     },
   };
 }
+
+function wholeTable(bytes: Uint8Array, file: string, ordersOf: OrdersOf): WrittenTable {
+  const decoded = decodeText(bytes, file);
+  const lines = tableOfJsonLines(decoded.text);
+  const layout = findLayout(lines ?? decoded.text, file);
+  return { layout, body: readBody(layout, ordersOf(layout)), encoding: lines === null ? encodingWords(decoded) : 'JSON lines' };
+}
+
+/** The same from the bytes of a long file; null where it has to be looked at as a whole. */
+function longTable(bytes: Uint8Array, file: string, ordersOf: OrdersOf): WrittenTable | null {
+  try {
+    const excerpt = excerptOf(bytes, file);
+    const layout = excerpt && findLayout(excerpt.text, file);
+    const rows = layout && rowsBeside(excerpt, layout, bytes);
+    const body = rows && readBodyOfBytes(layout, rows, ordersOf(layout));
+    if (!body) return null;
+    const rowsBelow = layout.text.slice(layout.bodyEnd).split(layout.lineEnd).length - 1;
+    const cutRow = layout.cutRow === null ? null : layout.firstDataRow + body.rowCount + rowsBelow;
+    return { layout: { ...layout, cutRow }, body, encoding: encodingWords(excerpt) };
+  } catch (error) {
+    // What the excerpt does not show may stand in the whole.
+    if (error instanceof GezeitError) return null;
+    throw error;
+  }
+}
+
+const encodingWords = ({ encoding, byteOrderMark }: DecodedText): string => encoding + (byteOrderMark ? ' with byte order mark' : '');
 
 /** What was decided about a column: by its whole header, or by its name without the unit. */
 function mappingOf(header: string, channels: Record<string, ChannelMapping>): ChannelMapping | null {
@@ -136,13 +169,14 @@ function takeColumns(
 ): { columns: LogColumn[]; reports: ColumnReport[] } {
   const columns: LogColumn[] = [];
   const reports: ColumnReport[] = [];
+  const twins = recognitions.map((_, i) => twinOf(i, written, recognitions));
   recognitions.forEach((recognition, i) => {
     const { quantity, unitText, unit, section, gauge } = recognition;
     const { values, mapping, header, kind } = written[i]!;
-    const scale = scaleOf(recognition, mapping);
-    const inside = quantity && quantity !== 'time' && kind !== 'text' ? values.map((value) => insideValue(scale, value)) : values;
-    const range = quantity === 'time' || kind === 'text' ? null : rangeOf(inside);
-    const twin = twinOf(i, written, recognitions);
+    // In its place: a second table of a long log would be as large as its file.
+    if (quantity && quantity !== 'time' && kind !== 'text') toInside(values, scaleOf(recognition, mapping));
+    const range = quantity === 'time' || kind === 'text' ? null : rangeOf(values);
+    const twin = twins[i]!;
     // What holds the values of a column that is sure is the same, however its name would be taken.
     const copied = quantity === null && twin !== null && recognitions[twin]!.quantity !== null ? reports[twin]! : null;
     const said = copied ?? {
@@ -176,10 +210,14 @@ function takeColumns(
       section,
       corrected: mapping?.corrected ?? null,
       gauge: gauge === true || (quantity === 'boostPressure' && gauge !== false),
-      values: inside,
+      values,
     });
   });
   return { columns, reports };
+}
+
+function toInside(values: Float64Array, scale: ReturnType<typeof scaleOf>): void {
+  for (let i = 0; i < values.length; i += 1) values[i] = insideValue(scale, values[i]!);
 }
 
 /** An earlier column of the same quantity with the same values; null where there is none. */

@@ -6,6 +6,7 @@ import type { ReadTable } from '../log/log-table.js';
 import type { Gearbox } from '../pull/gear-of.js';
 import { alignMembers } from './align-members.js';
 import type { HandPlacing } from './by-hand.js';
+import type { DeviceKind } from './device-kind.js';
 import { gatherPulls, kindOf } from './gather-pulls.js';
 import type { GatherFile } from './timed.js';
 import { rateHz, shiftOf, sweepEvents, type SweepEvent } from './sweep-event.js';
@@ -51,11 +52,9 @@ export function readLoose(
   const bytes = sheet?.text ?? loose.bytes;
   try {
     if (refused) throw refused;
-    const first = readLog(bytes, { file, dateOrder });
-    const device = kindOf(first);
-    const said = decided(first, device, profiles, channels ?? {}, file);
-    const table = said ? readLog(bytes, { file, device, channels: said, dateOrder }) : { ...first, device };
-    const kind = said ? kindOf(table) : device;
+    const first = unlessSaid(bytes, file, dateOrder, (table, device) => decided(table, device, profiles, channels ?? {}, file));
+    const table = first.table ?? readLog(bytes, { file, device: first.device, channels: first.said, dateOrder });
+    const kind = first.table ? first.device : kindOf(table);
     const events = sweepEvents(table, gearbox);
     return { report: fileReport(table, kind, events, loose, timeZone), gather: { table, device: kind, events } };
   } catch (error) {
@@ -68,6 +67,19 @@ export function readLoose(
     };
     return { report: { ...emptyReport(file, sha256, sheet?.name ?? null), problems: [problem] }, gather: null };
   }
+}
+
+/** A file as it is read by itself, unless something is said about its columns: then its table is let go before it is read again. */
+function unlessSaid(
+  bytes: Uint8Array,
+  file: string,
+  dateOrder: ReadingOptions['dateOrder'],
+  saidOf: (table: ReadTable, device: DeviceKind) => Record<string, ChannelMapping> | null,
+): { device: DeviceKind; table: ReadTable; said: null } | { device: DeviceKind; table: null; said: Record<string, ChannelMapping> } {
+  const table = readLog(bytes, { file, dateOrder });
+  const device = kindOf(table);
+  const said = saidOf(table, device);
+  return said ? { device, said, table: null } : { device, said, table: { ...table, device } };
 }
 
 /** What hand, bundle and profile say of a file's columns; null where nobody says anything. */

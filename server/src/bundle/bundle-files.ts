@@ -2,6 +2,8 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join, relative, sep } from 'node:path';
 import { LIMITS } from '@gezeit/contract';
 import { GezeitError } from '@gezeit/core';
+import { letGo } from './let-go.js';
+import { sha256, sha256OfFile } from '../store/digest.js';
 
 /** The files of a bundle by their path in it. They stand on a disk and are read one at a time: together they may be large. A few may be held. */
 export class BundleFiles {
@@ -41,6 +43,17 @@ export class BundleFiles {
   read(name: string): Uint8Array {
     const place = this.#places.get(name)!;
     return typeof place === 'string' ? readFileSync(place) : place;
+  }
+
+  /** SHA-256 of a file, hexadecimal: piece by piece, so that no file has to be held for it. */
+  digest(name: string): string {
+    const place = this.#places.get(name)!;
+    return typeof place === 'string' ? sha256OfFile(place) : sha256(place);
+  }
+
+  /** The bytes of a file that was read are not looked at any more. */
+  letGo(name: string, bytes: Uint8Array): void {
+    if (typeof this.#places.get(name) === 'string') letGo(bytes);
   }
 
   /** These and some more, which are held. */

@@ -14,7 +14,7 @@ import { keepProducts } from '../analysis/kept-products.js';
 import { addedSince, bytesOfLogs } from './added-files.js';
 import { carryOver } from './carry-over.js';
 import { stateOf } from '../analysis/programme-state.js';
-import { bundleDigest, sha256 } from '../store/digest.js';
+import { bundleDigest } from '../store/digest.js';
 import { evidenceFile, readEvidence } from '../store/evidence.js';
 import { fixedFile, readFixed, storeFixed } from '../store/fixed-findings.js';
 import { storeBundle, type OriginalFile } from '../store/store-bundle.js';
@@ -38,7 +38,7 @@ export async function importBundle(
   choice: ImportChoice,
   onProgress: OnProgress,
 ): Promise<ImportOutcome> {
-  const digests = new Map(receivedFiles.names.map((file) => [file, sha256(receivedFiles.read(file))]));
+  const digests = new Map(receivedFiles.names.map((file) => [file, receivedFiles.digest(file)]));
   const digest = bundleDigest(received, digests);
   const same = await database.manager.findOneBy(Programme, { bundleDigest: digest });
   if (same && choice === null) return { kind: 'opened', programmeId: same.id };
@@ -57,7 +57,7 @@ export async function importBundle(
       )
     : { bundle: received, notes: [], files: [] };
   const files = earlier && along.length > 0 ? receivedFiles.with(await bytesOfLogs(database.manager, earlier.id, along)) : receivedFiles;
-  for (const file of along) digests.set(file, sha256(files.read(file)));
+  for (const file of along) digests.set(file, files.digest(file));
   const { evidence, unread } = readEvidence(files);
   const fixed = readFixed(files);
   const { tables, originals } = await readLogs(bundle, files, digests, (done, of, file) => onProgress('reading', done / of, file));
@@ -129,6 +129,7 @@ async function readLogs(
     await new Promise(setImmediate);
     tables.set(file, readTable(bundle, file, device, bytes));
     originals.set(file, await packing);
+    files.letGo(file, bytes);
   }
   return { tables, originals };
 }
@@ -136,8 +137,9 @@ async function readLogs(
 /** A file as it is kept. One output chunk, or packing would wait for this thread between chunks. */
 async function packed(bytes: Uint8Array, digest: string): Promise<OriginalFile> {
   const compressed = await compress(bytes, { level: 1, chunkSize: Math.max(LEAST_CHUNK, bytes.length) });
-  // A buffer of its own size: the chunk's is as large as the file.
-  return { byteCount: bytes.length, sha256: digest, compressed: Buffer.from(compressed) };
+  // A buffer of its own size, where it is still the chunk's, which is as large as the file.
+  const isOwn = compressed.buffer.byteLength === compressed.length;
+  return { byteCount: bytes.length, sha256: digest, compressed: isOwn ? compressed : Buffer.from(compressed) };
 }
 
 /** The newest version of a programme of the same title on the same car. */

@@ -3,6 +3,7 @@ import { copyFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { hintsOf, keptBundle, readingOf, readLoose, type ReadingOptions, type ReadLoose } from '@gezeit/core';
 import type { Database } from '../database/database.js';
+import { letGo } from '../bundle/let-go.js';
 import { findFiles, looseFile, type FoundFile } from '../reading/loose-files.js';
 import { logNames } from '../reading/log-names.js';
 import { standingOf } from './standing-programme.js';
@@ -31,6 +32,7 @@ export async function readStage(database: Database, stages: StageFiles, id: stri
     // The same bytes are in the programme already: it is the programme's own that takes part.
     if (known.has(loose.sha256)) continue;
     read.push(readLoose(loose, options));
+    letGo(loose.bytes);
   }
   for (const file of standing?.files ?? []) read.push(await file.read());
   const reading = readingOf(read, options);

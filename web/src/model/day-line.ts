@@ -78,7 +78,10 @@ export function useDayLine({ bundle, reread }: DayLineOptions) {
     // A second window follows along even while nothing answers.
     stopFollowing = followOutbox(id, (added, settled) => {
       const known = new Set(outbox.value.map((event) => event.id));
-      outbox.value = [...outbox.value.filter((event) => !settled.has(event.id)), ...added.filter((event) => !known.has(event.id))];
+      // What the server has answered another window stays until it is seen here: else it would not have happened for a moment.
+      const seen = new Set(view.value?.events.map((event) => event.id));
+      const kept = outbox.value.filter((event) => !settled.has(event.id) || !seen.has(event.id));
+      outbox.value = [...kept, ...added.filter((event) => !known.has(event.id))];
     });
     // Until the server answers, the day stands as it was seen last.
     const kept = keptDay(id);
