@@ -91,7 +91,9 @@ describe('a long file is read from its bytes as it is from its text', { timeout:
     let fromBytes = 0;
     fc.assert(
       fc.property(file, ({ head, preamble, odd, end, lineEnd, encode }) => {
-        const rows = Array.from({ length: ROWS }, (_, i) => `${(i / 20).toFixed(2)};${1500 + 12 * i};${(30 + i / 70).toFixed(1)};a`.replaceAll('.', ','));
+        const rows = Array.from({ length: ROWS }, (_, i) =>
+          `${(i / 20).toFixed(2)};${1500 + 12 * i};${(30 + i / 70).toFixed(1)};a`.replaceAll('.', ','),
+        );
         for (const { row, text } of odd) rows[row] = text;
         const bytes = encode(`${preamble}${head}\n${rows.join('\n')}${end}`.replaceAll('\n', lineEnd));
         expectSame(bytes);

@@ -12,7 +12,7 @@ import {
   type SheetSource,
 } from '@gezeit/contract';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { sha256 } from '../src/store/digest.js';
+import { sha256 } from '../src/bundle/sha256.js';
 import { DEMO_BUNDLES, evidenceOfTest, filesOf, importAll, PERSON, startServer } from './support.js';
 
 let server: Awaited<ReturnType<typeof startServer>>;

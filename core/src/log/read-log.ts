@@ -41,9 +41,13 @@ type OrdersOf = (layout: Layout) => (TimeFormat['order'] | null)[];
  * Reads a log: bytes to recognised columns of Float64, with a report of what was taken for what.
  * @throws GezeitError with file, row and column where the input is empty, binary, no table, or contradicts itself.
  */
-export function readLog(bytes: Uint8Array, { file, device = '', channels, dateOrder = null, longFromBytes = LONG_FILE_BYTES }: ReadOptions): ReadTable {
+export function readLog(
+  bytes: Uint8Array,
+  { file, device = '', channels, dateOrder = null, longFromBytes = LONG_FILE_BYTES }: ReadOptions,
+): ReadTable {
   const ordersOf = ({ names }: Layout) => names.map((header) => orderSaid(mappingOf(header, channels ?? {})) ?? dateOrder);
-  const { layout, body, encoding } = (bytes.length < longFromBytes ? null : longTable(bytes, file, ordersOf)) ?? wholeTable(bytes, file, ordersOf);
+  const { layout, body, encoding } =
+    (bytes.length < longFromBytes ? null : longTable(bytes, file, ordersOf)) ?? wholeTable(bytes, file, ordersOf);
   const mappings = layout.names.map((header) => mappingOf(header, channels ?? {}));
   if (body.rowCount === 0) throw new GezeitError('empty-file', 'The table has a header but no rows.', 'Export the log again.', { file });
   const written = layout.names.map((header, i): ColumnAsWritten => ({

@@ -1,6 +1,6 @@
 import type { ChoicesExtent } from '@gezeit/contract';
 import { decidedChannels, measuredFrom } from '@gezeit/core';
-import { sha256 } from '../store/digest.js';
+import { sha256 } from '../bundle/sha256.js';
 import { COMPUTATION_VERSION } from './computation-version.js';
 import type { ProgrammeState } from './programme-state.js';
 

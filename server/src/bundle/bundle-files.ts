@@ -3,7 +3,7 @@ import { join, relative, sep } from 'node:path';
 import { LIMITS } from '@gezeit/contract';
 import { GezeitError } from '@gezeit/core';
 import { letGo } from './let-go.js';
-import { sha256, sha256OfFile } from '../store/digest.js';
+import { sha256, sha256OfFile } from './sha256.js';
 
 /** The files of a bundle by their path in it. They stand on a disk and are read one at a time: together they may be large. A few may be held. */
 export class BundleFiles {

@@ -1,17 +1,16 @@
 import { MessageChannel } from 'node:worker_threads';
 
 /** Less than this is left to the collector, bytes. */
-const LARGE_BYTES = 4 * 1024 * 1024;
+const LARGE_BYTES = 1024 * 1024;
+
+/** What is handed to a port that has been closed is gone at once. */
+const { port1: closed } = new MessageChannel();
+closed.close();
 
 /**
- * Frees the memory of a large file's bytes now, which nobody may look at after that: the collector waits, and they are as much as all that was made of
- * them. What is handed to a port that is closed is gone.
+ * Frees the memory of a large file, or of a column of it, now, which nobody may look at after that: the collector waits, and it is as much as all that is
+ * made of it.
  */
-export function letGo(bytes: Uint8Array): void {
-  const { buffer } = bytes;
-  if (!(buffer instanceof ArrayBuffer) || buffer.byteLength < LARGE_BYTES || bytes.byteLength < buffer.byteLength) return;
-  const { port1, port2 } = new MessageChannel();
-  port2.close();
-  port1.postMessage(null, [buffer]);
-  port1.close();
+export function letGo({ buffer, byteLength }: ArrayBufferView): void {
+  if (buffer instanceof ArrayBuffer && byteLength >= LARGE_BYTES && buffer.byteLength < 2 * byteLength) closed.postMessage(null, [buffer]);
 }

@@ -4,7 +4,7 @@ import { dayFileOf, matchFiles, matchMore, offsetText, readLog, type DayState, t
 import type { EntityManager } from 'typeorm';
 import type { Database } from '../database/database.js';
 import { Log } from '../database/entities.js';
-import { sha256 } from '../store/digest.js';
+import { sha256 } from '../bundle/sha256.js';
 import { loadBundle } from '../store/load-bundle.js';
 import { storeLog } from '../store/store-bundle.js';
 import type { DeviceFileMade } from './device.js';

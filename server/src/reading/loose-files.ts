@@ -4,7 +4,7 @@ import { basename, join } from 'node:path';
 import { GezeitError, missing, type LooseFile } from '@gezeit/core';
 import { BundleFiles } from '../bundle/bundle-files.js';
 import { unzip } from '../bundle/unzip.js';
-import { sha256 } from '../store/digest.js';
+import { sha256 } from '../bundle/sha256.js';
 import { looksLikeWorkbook, sheetOf } from './workbook.js';
 
 /** Files that stand in folders without being exports. */

@@ -12,11 +12,12 @@ import type {
 } from '@gezeit/contract';
 import { analyse, conflict, dayOrder, keptPulls, type LogTable } from '@gezeit/core';
 import { In, type EntityManager } from 'typeorm';
+import { letGo } from '../bundle/let-go.js';
 import { readTable } from '../bundle/read-tables.js';
 import type { Database } from '../database/database.js';
 import { Change, Day, Log, Pull, Setup, Trace, type ChangeRow } from '../database/entities.js';
 import { recordChange } from '../store/changes.js';
-import { sha256 } from '../store/digest.js';
+import { sha256 } from '../bundle/sha256.js';
 import { evidenceOf } from '../store/evidence.js';
 import { loadTables } from '../store/load-bundle.js';
 import { changeBody } from '../store/parts.js';
@@ -167,7 +168,9 @@ function addedFiles({ readable }: WholeStage, bundle: Bundle, added: ReadonlyMap
       if (device === undefined) return [];
       const bytes = read();
       const original = { byteCount: bytes.length, sha256: sha256(bytes), compressed: gzipSync(bytes, { level: 1 }) };
-      return [[name, { table: readTable(bundle, name, device, bytes), original }] as const];
+      const table = readTable(bundle, name, device, bytes);
+      letGo(bytes);
+      return [[name, { table, original }] as const];
     }),
   );
 }

@@ -39,6 +39,7 @@ export async function readStage(database: Database, stages: StageFiles, id: stri
   const tables = new Map(read.flatMap(({ gather }) => (gather ? [[gather.table.file, gather.table] as const] : [])));
   const kept = { reading, hints: hintsOf(reading, tables), standing: standing?.said ?? null };
   stages.keepRead(id, kept);
+  for (const { columns } of tables.values()) for (const { values } of columns) letGo(values);
   return kept;
 }
 

@@ -1,5 +1,6 @@
 import { gunzipSync } from 'node:zlib';
 import { STANDING_FOLDER, type Bundle, type Channels, type Standing } from '@gezeit/contract';
+import { letGo } from '../bundle/let-go.js';
 import { decidedChannels, readLoose, wallMs, type ReadLoose, type StandingPull } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { devicesOf } from '../bundle/read-tables.js';
@@ -58,7 +59,10 @@ export async function standingOf(manager: EntityManager, programmeId: string): P
           const own = decidedChannels(bundle, devices.get(file) ?? device, file);
           const name = standingName(file);
           const channels = own ? { [`file:${name}`]: own } : null;
-          return readLoose({ file: name, bytes: gunzipSync(compressed), sha256 }, { channels, timeZone, gearbox: bundle.vehicle });
+          const bytes = gunzipSync(compressed);
+          const read = readLoose({ file: name, bytes, sha256 }, { channels, timeZone, gearbox: bundle.vehicle });
+          letGo(bytes);
+          return read;
         },
       })),
   };

@@ -6,7 +6,7 @@ import { missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { AttachmentEntity } from '../database/entities.js';
 import { recordChange } from './changes.js';
-import { sha256 } from './digest.js';
+import { sha256 } from '../bundle/sha256.js';
 import { mediaTypeOf } from './media-type.js';
 import { refuseMore } from './refuse-more.js';
 

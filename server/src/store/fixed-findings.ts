@@ -5,7 +5,7 @@ import { missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { FixedFindingEntity } from '../database/entities.js';
 import { recordChange } from './changes.js';
-import { sha256 } from './digest.js';
+import { sha256 } from '../bundle/sha256.js';
 
 const FOLDER = 'findings/';
 /** Digest of something as canonical JSON (RFC 8785): whatever the order of its keys. */

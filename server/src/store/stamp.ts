@@ -1,6 +1,6 @@
 import { missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
-import { sha256 } from './digest.js';
+import { sha256 } from '../bundle/sha256.js';
 
 interface ProgrammeFacts {
   id: string;
