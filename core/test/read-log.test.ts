@@ -30,6 +30,25 @@ describe('reading a log', () => {
     expect(table.report).toMatchObject({ delimiter: ',', decimalMark: 'point', headerRow: 1, unitsRow: 2, firstDataRow: 3, rowCount: 2 });
   });
 
+  it('takes words for on and off as 1 and 0, and off for a gap where it stands among numbers', () => {
+    const rows = ['0.0,2000,OFF,off,OFF,off', '0.1,2100,On,off,OFF,on', '0.2,2200,,off,OFF,7.5', '0.3,2300,on,14.7,OFF,8'];
+    const { columns, report } = read(`Time [s],Engine speed [rpm],Trigger,Lambda sensor,Fan,Mixed\n${rows.join('\n')}\n`);
+    const [, trigger, lambda, fan, mixed] = columns.map(({ values }) => Array.from(values));
+    expect(trigger).toEqual([0, 1, NaN, 1]);
+    expect(lambda!.slice(0, 3)).toEqual([NaN, NaN, NaN]);
+    expect(fan).toEqual([NaN, NaN, NaN, NaN]);
+    expect(mixed).toEqual([NaN, NaN, 7.5, 8]);
+    expect(report.columns.map(({ gaps }) => gaps)).toEqual([0, 0, 0, 3, 4, 1]);
+    expect(report.problems.some(({ what }) => what.includes('"on" is no value'))).toBe(true);
+  });
+
+  it('finds a switch that is on only where no sample was taken', () => {
+    const rows = Array.from({ length: 20_000 }, (_, i) => `${(i / 50).toFixed(2)},${2000 + (i % 900)},${i >= 7000 && i < 7100 ? 'ON' : 'OFF'}`);
+    const { columns, rowCount, report } = read(`Time [s],Engine speed [rpm],Trigger\n${rows.join('\n')}\n`);
+    expect([rowCount, report.problems]).toEqual([20_000, []]);
+    expect(columns[1]!.values.reduce((sum, value) => sum + value, 0)).toBe(100);
+  });
+
   it('takes semicolon, decimal comma, preamble, remarks, Windows-1252 and blank cells', () => {
     const text =
       'Logger 7\nDriver: nobody\n\nZeit [s];Drehzahl [1/min];Ansauglufttemperatur [°C]\n0,00;2000;\n0,05;2050;31,5\n0,10;2100;\nEnd of log\n';

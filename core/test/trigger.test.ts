@@ -61,6 +61,41 @@ describe('a trigger that two devices log', () => {
       }
     });
 
+  for (const [on, off] of [
+    ['ON', 'OFF'],
+    ['Ein', 'Aus'],
+    ['true', 'false'],
+    ['marche', 'arrêt'],
+    ['SÍ', 'NO'],
+    ['attivo', 'inattivo'],
+  ] as const)
+    it(`may be written in words: ${on} and ${off}`, () => {
+      const day = looseDay(
+        driven('AABBA', 17, NATURAL_PICKUP),
+        START,
+        [
+          { ...ECU, trigger: 'Trigger' },
+          { ...BOX, trigger: 'Trigger' },
+        ],
+        4,
+      );
+      const inWords = (text: string) => {
+        const [header = '', ...rows] = text.split('\n');
+        const at = header.split('\t').findIndex((name) => name.includes('Trigger'));
+        expect(at).toBeGreaterThan(0);
+        const word = (cell: string) => (cell === '' ? cell : Number(cell) > 0.5 ? on : off);
+        return [header, ...rows.map((row) => row.split('\t').map((cell, i) => (i === at ? word(cell) : cell)).join('\t'))].join('\n');
+      };
+      const files = new Map([...day.files].map(([file, text]) => [file, file.startsWith('box') ? inWords(text) : text]));
+      const boxes = placed({ ...day, files });
+      expect(boxes).toHaveLength(day.pulls.length);
+      for (const { how, errorS, withinS } of boxes) {
+        expect(how).toBe('trigger');
+        expect(errorS).toBeLessThan(0.08);
+        expect(withinS!).toBeLessThan(0.08);
+      }
+    });
+
   it('cuts a file of the whole day in which nothing else tells a pull', () => {
     const box: LooseDevice = { ...BOX, files: 'day', name: () => 'box.txt', trigger: 'Trigger' };
     const boxes = placed(looseDay(driven('AABBA', 19, NATURAL_PICKUP), START, [{ ...ECU, trigger: 'Trigger' }, box], 6));

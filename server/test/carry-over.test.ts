@@ -96,4 +96,25 @@ describe('a changed bundle that comes again', { timeout: 120_000 }, () => {
     expect(JSON.stringify(after.bundle.assumptions)).toContain('2.5');
     expect(outcome.notes.join('\n')).toContain('The changed assumptions are carried over.');
   });
+
+  it('is a version of the one whose logs it has, where two programmes have one title and one car', async () => {
+    const titled = (description: Description) => void (description.programme['title'] = 'Two of one title');
+    // Every log a little shorter: another day of the same.
+    const otherLogs = [...files].flatMap(([file, bytes]): [string, Buffer][] =>
+      file.startsWith('logs/') ? [[file, Buffer.from(`${bytes.toString().trimEnd().split('\n').slice(0, -2).join('\n')}\n`)]] : [],
+    );
+    const first = (await importAll(server.address, again(titled))) as { programmeId: string };
+    const { id } = await startImport(server.address, again(titled, new Map(otherLogs)));
+    await followImport(server.address, id);
+    await call('POST', `api/imports/${id}/choice`, { choice: 'copy' });
+    const second = (await followImport(server.address, id)).at(-1)!.outcome as { programmeId: string };
+    expect(second.programmeId).not.toBe(first.programmeId);
+    const changed = (description: Description) => {
+      titled(description);
+      description.programme['smallestGainPct'] = 2.5;
+    };
+    const lineageOf = async (programmeId: string) => (await view(programmeId)).versions.map((entry) => entry.id);
+    expect(await lineageOf((await importedVersion(again(changed))).programmeId)).toContain(first.programmeId);
+    expect(await lineageOf((await importedVersion(again(changed, new Map(otherLogs)))).programmeId)).toContain(second.programmeId);
+  });
 });

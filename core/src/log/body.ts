@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { initParser } from 'udsv';
-import { isBlank, numberFormatOf, parseNumber, type NumberFormat } from './cells.js';
+import { isBlank, numberFormatOf, parseNumber, switchValue, type NumberFormat } from './cells.js';
 import { cellKind, splitLine, type Layout } from './layout.js';
 import { readPlainRows } from './plain-rows.js';
 import { bothReadings, parseTimeS, timeFormatOf, type TimeFormat } from './time-cells.js';
@@ -8,6 +8,8 @@ import { bothReadings, parseTimeS, timeFormatOf, type TimeFormat } from './time-
 /** How the cells of a column are read. */
 type CellFormat =
   | ({ kind: 'number' } & NumberFormat)
+  /** Words for on and off, as 1 and 0. */
+  | ({ kind: 'switch' } & NumberFormat)
   | { kind: 'clock'; time: TimeFormat; example: string; readings: [string, string] | null }
   | { kind: 'text' };
 
@@ -82,7 +84,10 @@ function cellFormats(layout: Layout, orders: readonly (TimeFormat['order'] | nul
       .map((line) => splitLine(line, layout.delimiter)),
   );
   return layout.names.map((_, column) => {
-    const cells = rows.map((row) => row[column] ?? '').filter((cell) => !isBlank(cell));
+    const written = rows.map((row) => row[column] ?? '').filter((cell) => cell.trim() !== '');
+    const cells = written.filter((cell) => !isBlank(cell));
+    if (written.some((cell) => switchValue(cell) !== null) && cells.every((cell) => switchValue(cell) !== null))
+      return { kind: 'switch', ...numberFormatOf([], layout.decimalComma ? ',' : '.') };
     const counts = { blank: 0, number: 0, clock: 0, text: 0 };
     for (const cell of cells) counts[cellKind(cell)] += 1;
     if (counts.text > counts.number + counts.clock) return { kind: 'text' };
@@ -143,6 +148,9 @@ class Columns {
     // Where little was guessed too much the columns stay where they are: a copy of a long log's would be as large as its file.
     const isClose = this.#capacity <= MOST_SPARE * rowCount;
     const values = this.values.map((column) => (isClose ? column.subarray(0, rowCount) : column.slice(0, rowCount)));
+    formats.forEach(({ kind }, column) => {
+      if (kind === 'switch') gaps[column]! += settleSwitch(values[column]!);
+    });
     return { formats, values, rowCount, remarks, gaps, odd, oddCount, longRow, longCount };
   }
 }
@@ -222,12 +230,23 @@ function readQuoted({ text, bodyStart, bodyEnd, delimiter, lineEnd, names }: Lay
   return regular;
 }
 
-const valueOf = (cell: string, format: CellFormat): number =>
-  format.kind === 'clock'
-    ? parseTimeS(cell, format.time)
-    : format.kind === 'number' && cell.trim() !== ''
-      ? parseNumber(cell, format)
-      : Number.NaN;
+function valueOf(cell: string, format: CellFormat): number {
+  if (format.kind === 'clock') return parseTimeS(cell, format.time);
+  if (format.kind === 'text' || cell.trim() === '') return Number.NaN;
+  return (format.kind === 'switch' ? switchValue(cell) : null) ?? parseNumber(cell, format);
+}
+
+/** What was off is 0 where something was on as well; in a column of numbers, or where nothing ever was on, it is a gap. How many gaps that makes. */
+function settleSwitch(values: Float64Array): number {
+  const isSwitch = values.includes(1) && values.every((value) => value === 1 || value === 0 || value !== value);
+  let gaps = 0;
+  for (let row = 0; row < values.length; row += 1) {
+    if (!Object.is(values[row], -0)) continue;
+    values[row] = isSwitch ? 0 : Number.NaN;
+    if (!isSwitch) gaps += 1;
+  }
+  return gaps;
+}
 
 /** A remark is told so long, letters: a broken line is no text to be read. */
 const LONGEST_REMARK = 200;
@@ -259,7 +278,7 @@ function addRow(columns: Columns, row: string[], number: number): void {
     const format = columns.formats[column]!;
     if (format.kind === 'text') continue;
     const cell = row[column] ?? '';
-    const blank = isBlank(cell);
+    const blank = isBlank(cell) && !(format.kind === 'switch' && switchValue(cell) !== null);
     const value = blank ? Number.NaN : valueOf(cell, format);
     if (blank && cell.trim() !== '') columns.gaps[column]! += 1;
     if (!blank && value !== value) {

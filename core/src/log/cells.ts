@@ -3,7 +3,18 @@ export type CellKind = 'blank' | 'number' | 'clock' | 'text';
 
 /** Texts that stand for "no value", lower case. */
 const BLANKS = new Set(
-  '|-|--|---|----|–|—|_|.|..|...|?|??|*|**|***|x|n/a|na|n.a.|n.v.|nan|nil|null|none|void|empty|missing|blank|invalid|inval|bad|err|error|fault|fehler|erreur|overflow|ovf|ol|o.l.|out of range|oor|no data|nodata|no value|#n/a|#nv|#na|#div/0!|#div/0|#diª/0!|#value!|#wert!|#valeur!|#num!|#zahl!|#ref!|#bezug!|#name?|#null!|inf|+inf|-inf|infinity|-infinity|+infinity|∞|-∞|1.#inf|-1.#inf|1.#qnan|-1.#ind|1.#ind|nan(ind)|-nan|+nan|undefined|undef|unknown|open|off-scale|k.a.|keine|s/d|n/d|nd|s.o.'.split(
+  '|-|--|---|----|–|—|_|.|..|...|?|??|*|**|***|x|n/a|na|n.a.|n.v.|nan|nil|null|none|void|empty|missing|blank|invalid|inval|bad|err|error|fault|fehler|erreur|overflow|ovf|ol|o.l.|out of range|oor|no data|nodata|no value|#n/a|#nv|#na|#div/0!|#div/0|#diª/0!|#value!|#wert!|#valeur!|#num!|#zahl!|#ref!|#bezug!|#name?|#null!|inf|+inf|-inf|infinity|-infinity|+infinity|∞|-∞|1.#inf|-1.#inf|1.#qnan|-1.#ind|1.#ind|nan(ind)|-nan|+nan|undefined|undef|unknown|open|off|off-scale|k.a.|keine|s/d|n/d|nd|s.o.'.split(
+    '|',
+  ),
+);
+/** Words of a switch, lower case, in the five languages; some of them stand for "no value" where a column holds numbers. */
+const ON = new Set(
+  'on|true|yes|high|active|ein|an|ja|wahr|aktiv|oui|vrai|marche|actif|activé|sí|si|verdadero|activo|encendido|sì|vero|attivo|acceso'.split(
+    '|',
+  ),
+);
+const OFF = new Set(
+  'off|false|no|low|inactive|aus|nein|falsch|inaktiv|non|faux|arrêt|arret|inactif|désactivé|inactivo|apagado|falso|inattivo|spento'.split(
     '|',
   ),
 );
@@ -13,6 +24,12 @@ const GROUPED = /^[+-]?\d{1,3}([.,'’\u00a0\u202f ]\d{3})+([.,]\d+)?$/;
 /** Whether a text stands for "no value". */
 export function isBlank(cell: string): boolean {
   return BLANKS.has(cell.trim().toLowerCase());
+}
+
+/** What a cell of a switch says: 1 for on, −0 for off, which a number seldom is; null where it says neither. */
+export function switchValue(cell: string): number | null {
+  const word = cell.trim().toLowerCase();
+  return ON.has(word) ? 1 : OFF.has(word) ? -0 : null;
 }
 
 /** Whether a text is a number in any way of writing it. */

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { GezeitError } from '../errors.js';
-import { isBlank, looksLikeNumber, type CellKind } from './cells.js';
+import { isBlank, looksLikeNumber, switchValue, type CellKind } from './cells.js';
 import { looksLikeTime } from './time-cells.js';
 import { looksLikeUnits } from '../channels/candidates.js';
 import { unitsOutOfCells } from './cell-units.js';
@@ -153,7 +153,8 @@ export function splitLine(line: string, delimiter: string): string[] {
 }
 
 function isDataRow(row: string[]): boolean {
-  const kinds = row.map(cellKind).filter((kind) => kind !== 'blank');
+  // Words for on and off speak neither for values nor for names.
+  const kinds = row.flatMap((cell) => (switchValue(cell) === null ? cellKind(cell) : [])).filter((kind) => kind !== 'blank');
   const values = kinds.filter((kind) => kind === 'number' || kind === 'clock').length;
   return row.length >= 2 && values >= 1 && values >= 0.6 * kinds.length;
 }

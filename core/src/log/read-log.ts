@@ -53,7 +53,7 @@ export function readLog(
   const written = layout.names.map((header, i): ColumnAsWritten => ({
     header: header.trim(),
     unitRow: layout.units[i] ?? '',
-    kind: body.formats[i]!.kind,
+    kind: kindOf(body.formats[i]!),
     values: body.values[i]!,
     mapping: mappings[i]!,
   }));
@@ -140,6 +140,8 @@ function longTable(bytes: Uint8Array, file: string, ordersOf: OrdersOf): Written
 }
 
 const encodingWords = ({ encoding, byteOrderMark }: DecodedText): string => encoding + (byteOrderMark ? ' with byte order mark' : '');
+
+const kindOf = ({ kind }: BodyColumns['formats'][number]): ColumnAsWritten['kind'] => (kind === 'switch' ? 'number' : kind);
 
 /** What was decided about a column: by its whole header, or by its name without the unit. */
 function mappingOf(header: string, channels: Record<string, ChannelMapping>): ChannelMapping | null {

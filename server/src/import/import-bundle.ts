@@ -7,7 +7,7 @@ import type { Database } from '../database/database.js';
 import type { BundleFiles } from '../bundle/bundle-files.js';
 import type { ReadBundle } from '../bundle/read-bundle.js';
 import { devicesOf, readTable } from '../bundle/read-tables.js';
-import { Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
+import { Log, Programme, Vehicle, type ProgrammeRow } from '../database/entities.js';
 import { analysedOf } from '../analysis/analysed.js';
 import { findingsDigest, pullDigests } from '../analysis/input-digests.js';
 import { keepProducts } from '../analysis/kept-products.js';
@@ -42,7 +42,7 @@ export async function importBundle(
   const digest = bundleDigest(received, digests);
   const same = await database.manager.findOneBy(Programme, { bundleDigest: digest });
   if (same && choice === null) return { kind: 'opened', programmeId: same.id };
-  const earlier = await earlierVersion(database.manager, received);
+  const earlier = await earlierVersion(database.manager, received, digests);
   if (earlier && choice === null) return { kind: 'needs-choice', programmeId: earlier.id, title: earlier.title };
 
   const {
@@ -142,14 +142,22 @@ async function packed(bytes: Uint8Array, digest: string): Promise<OriginalFile> 
   return { byteCount: bytes.length, sha256: digest, compressed: isOwn ? compressed : Buffer.from(compressed) };
 }
 
-/** The newest version of a programme of the same title on the same car. */
-async function earlierVersion(manager: EntityManager, bundle: Bundle): Promise<ProgrammeRow | null> {
-  const rows = await manager.find(Programme, { where: { title: bundle.programme.title, superseded: false }, order: { version: 'DESC' } });
+/** The newest version of a programme of the same title on the same car; of several the one that has most of the logs, else the one that came last. */
+async function earlierVersion(manager: EntityManager, bundle: Bundle, digests: ReadonlyMap<string, string>): Promise<ProgrammeRow | null> {
+  const rows = await manager.find(Programme, {
+    where: { title: bundle.programme.title, superseded: false },
+    order: { createdAt: 'DESC', version: 'DESC' },
+  });
+  const logs = [...devicesOf(bundle).keys()].map((file) => digests.get(file)!);
+  let best: { row: ProgrammeRow; shared: number } | null = null;
   for (const row of rows) {
     const vehicle = await manager.findOneByOrFail(Vehicle, { id: row.vehicleId });
-    if (vehicle.name === bundle.vehicle.name) return row;
+    if (vehicle.name !== bundle.vehicle.name) continue;
+    const own = new Set((await manager.find(Log, { where: { programmeId: row.id }, select: { sha256: true } })).map((log) => log.sha256));
+    const shared = logs.filter((digest) => own.has(digest)).length;
+    if (!best || shared > best.shared) best = { row, shared };
   }
-  return null;
+  return best?.row ?? null;
 }
 
 /** What was not recognised but looks like something, a line for each kind of file. */
