@@ -43,7 +43,10 @@ describe('reading a log', () => {
   });
 
   it('finds a switch that is on only where no sample was taken', () => {
-    const rows = Array.from({ length: 20_000 }, (_, i) => `${(i / 50).toFixed(2)},${2000 + (i % 900)},${i >= 7000 && i < 7100 ? 'ON' : 'OFF'}`);
+    const rows = Array.from(
+      { length: 20_000 },
+      (_, i) => `${(i / 50).toFixed(2)},${2000 + (i % 900)},${i >= 7000 && i < 7100 ? 'ON' : 'OFF'}`,
+    );
     const { columns, rowCount, report } = read(`Time [s],Engine speed [rpm],Trigger\n${rows.join('\n')}\n`);
     expect([rowCount, report.problems]).toEqual([20_000, []]);
     expect(columns[1]!.values.reduce((sum, value) => sum + value, 0)).toBe(100);

@@ -84,7 +84,15 @@ describe('a trigger that two devices log', () => {
         const at = header.split('\t').findIndex((name) => name.includes('Trigger'));
         expect(at).toBeGreaterThan(0);
         const word = (cell: string) => (cell === '' ? cell : Number(cell) > 0.5 ? on : off);
-        return [header, ...rows.map((row) => row.split('\t').map((cell, i) => (i === at ? word(cell) : cell)).join('\t'))].join('\n');
+        return [
+          header,
+          ...rows.map((row) =>
+            row
+              .split('\t')
+              .map((cell, i) => (i === at ? word(cell) : cell))
+              .join('\t'),
+          ),
+        ].join('\n');
       };
       const files = new Map([...day.files].map(([file, text]) => [file, file.startsWith('box') ? inWords(text) : text]));
       const boxes = placed({ ...day, files });
