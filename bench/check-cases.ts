@@ -19,6 +19,7 @@ export type StudiedFlag = Extract<
   | 'misfire'
   | 'boost-off-target'
   | 'ramp-differs'
+  | 'gear-differs'
   | 'smoothing-differs'
   | 'drop-not-square'
   | 'devices-contradict'
@@ -145,6 +146,19 @@ export const FAULTS: Readonly<Record<StudiedFlag, Fault>> = {
       tables.set(file, { ...table, timeS: table.timeS!.map((at) => first! + (at - first!) * stretch) });
     }
     return { day: { ...day, tables }, pull };
+  },
+  'gear-differs'(seed, times) {
+    const { day, pull, random } = begin(seed);
+    const ratio = 1 + 0.08 * times * (random.chance(0.5) ? 1 : -0.8);
+    return {
+      day: changeChannel(
+        day,
+        pull,
+        { quantity: 'rollerSpeed' },
+        scaled(() => ratio),
+      ),
+      pull,
+    };
   },
   'smoothing-differs'(seed, times) {
     const { day, pull, random } = begin(seed);

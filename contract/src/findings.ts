@@ -29,6 +29,7 @@ export const PULL_FLAGS = [
   'misfire',
   'boost-off-target',
   'ramp-differs',
+  'gear-differs',
   'smoothing-differs',
   'drop-not-square',
   'devices-contradict',

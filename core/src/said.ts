@@ -35,6 +35,7 @@ export interface PullSaid {
   'flag:misfire': { count: number; deepestPct: number };
   'flag:boost-off-target': { meanPa: number; targetPa: number | null; wanderPct: number | null };
   'flag:ramp-differs': { seconds: number; usualS: number };
+  'flag:gear-differs': { gear: number | null; usualGear: number | null; differencePct: number | null };
   'flag:smoothing-differs': { times: number };
   'flag:drop-not-square': { sections: { section: string; atRpm: number; stepPct: number }[] };
   /** Means over the sweep, in the unit kept inside. */
@@ -68,6 +69,7 @@ interface ChannelSaid {
 /** What clouds an answer. */
 export interface CloudSaid {
   'state-changed': { what: StateName; changes: { from: string; to: string }[]; ask: 'mixture' | null };
+  'gear-apart': { reference: number | null; candidate: number | null; differencePct: number | null };
   'sensor-moved': { quantities: string[] };
   'several-parts': { removed: string[]; added: string[] };
   'boost-changed': { differencePct: number };

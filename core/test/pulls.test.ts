@@ -461,6 +461,39 @@ describe('verdicts', () => {
     },
   );
 
+  /** What the setups' logs say of the gear: the roller's speed times a factor, or the gear's own channel. */
+  function driven(of: Record<string, { factor?: number; gear?: number }>) {
+    const { bundle, tables } = day('ABBA');
+    for (const { setup, logs } of bundle.pulls)
+      for (const { file } of logs) {
+        const { columns, rowCount } = tables.get(file)!;
+        const { factor, gear } = of[setup]!;
+        for (const column of columns)
+          if (column.quantity === 'rollerSpeed' || column.quantity === 'vehicleSpeed')
+            column.values = column.values.map((value) => value * (factor ?? 1));
+        if (gear !== undefined && columns.some(({ quantity }) => quantity === 'engineSpeed'))
+          columns.push({ ...columns[0]!, name: 'Gear', quantity: 'gear', unitText: null, values: new Float64Array(rowCount).fill(gear) });
+      }
+    return analyse(bundle, tables).findings.comparisons[0]!;
+  }
+
+  it.each([
+    ['the gears that are logged', { A: { gear: 4 }, B: { gear: 3 } }, /gears 4 and 3/],
+    ['the speeds', { A: {}, B: { factor: 0.78 } }, /different gears.*22/],
+    ['the speeds, the other way round', { A: { factor: 0.85 }, B: {} }, /different gears/],
+  ])('other gears withhold, as told by %s', (_, of, words) => {
+    const { verdict, confounds } = driven(of);
+    expect(verdict.power).toBe('withheld');
+    expect(confounds.find(({ code }) => code === 'gear-changed')!.detail).toMatch(words);
+  });
+
+  it.each([
+    ['tyres that are a little smaller', { A: {}, B: { factor: 0.95 } }],
+    ['one gear that is logged, whatever the speeds', { A: { gear: 4 }, B: { gear: 4, factor: 0.8 } }],
+  ])('but not %s', (_, of) => {
+    expect(driven(of).confounds.map(({ code }) => code)).not.toContain('gear-changed');
+  });
+
   it('a changed air meter housing is said and asks for a mixture check, but withholds nothing', () => {
     const { bundle, tables } = day('ABBA');
     bundle.setups[0]!.state['airMeter'] = 'stock housing';

@@ -3,33 +3,10 @@ import type { PullCurve } from '../pull/curve.js';
 import { placeAt, type Check } from './check.js';
 import { medianOfOthers, peerValues } from './peer-values.js';
 import { median } from '../numeric/means.js';
+import { speedRatio, type SpeedRatio } from '../pull/speed-ratio.js';
 
 /** Change of the ratio of roller to engine speed that is slip, over so many points in a row; pulls that must be there to tell what is usual. Assumptions. */
 const SLIP_RULES = { share: 0.02, points: 3, leastPeers: 3 };
-
-/** Roller speed over engine speed, by engine speed, and its median over the sweep. */
-interface SpeedRatio {
-  byRpm: ReadonlyMap<number, number>;
-  overall: number;
-}
-
-/** Every pull is held against every other one of its gear: the ratio of each is made once. */
-const ratios = new WeakMap<PullCurve, SpeedRatio | null>();
-
-function ratioOf(curve: PullCurve): SpeedRatio | null {
-  const known = ratios.get(curve);
-  if (known !== undefined) return known;
-  const { channels, gridRpm } = curve;
-  const roller = channels.get('rollerSpeed') ?? channels.get('vehicleSpeed');
-  const byRpm = new Map<number, number>();
-  for (let i = 0; roller && i < gridRpm.length; i += 1) {
-    const ratio = roller[i]! / gridRpm[i]!;
-    if (Number.isFinite(ratio)) byRpm.set(gridRpm[i]!, ratio);
-  }
-  const ratio = roller ? { byRpm, overall: median([...byRpm.values()]) } : null;
-  ratios.set(curve, ratio);
-  return ratio;
-}
 
 /**
  * Whether the roller ran off the engine where it does not on the other pulls: a torque converter slips on every pull alike, and that is its
@@ -51,7 +28,7 @@ export const slip: Check = {
     },
   ],
   find({ bundle, curve, band, peers }) {
-    const own = curve && ratioOf(curve);
+    const own = curve && speedRatio(curve);
     if (!curve || !own || own.byRpm.size < 12) return null;
     const usual = usualRatio(curve, own, peers.sameGear, bundle.vehicle.gearbox ?? '');
     if (!usual) return null;
@@ -70,11 +47,11 @@ export const slip: Check = {
 type Usual = (rpm: number) => number | null;
 
 function usualRatio(curve: PullCurve, own: SpeedRatio, sameGear: readonly PullCurve[], gearbox: string): Usual | null {
-  const others = sameGear.reduce((count, peer) => count + Number(peer !== curve && ratioOf(peer) !== null), 0);
+  const others = sameGear.reduce((count, peer) => count + Number(peer !== curve && speedRatio(peer) !== null), 0);
   if (others + 1 >= SLIP_RULES.leastPeers) {
     // Roller speeds of devices with other units or scales are alike up to a factor: the overall ratio is taken out first.
     const relative = peerValues(sameGear, 'roller over engine speed', (peer) => {
-      const { byRpm, overall } = ratioOf(peer) ?? { byRpm: new Map<number, number>(), overall: 1 };
+      const { byRpm, overall } = speedRatio(peer) ?? { byRpm: new Map<number, number>(), overall: 1 };
       return [...byRpm].map(([rpm, ratio]) => [rpm, ratio / overall] as const);
     });
     return (rpm) => {

@@ -8,6 +8,10 @@ import type { Writers } from './writers.js';
 export const CLOUD_WORDS: Writers<CloudSaid> = {
   'state-changed': ({ what, changes, ask }) =>
     `${STATE_WORDS[what]} differs: ${changes.map(({ from, to }) => `${from} → ${to}`).join(', ')}${ask === 'mixture' ? '; check the mixture at the tailpipe' : ''}`,
+  'gear-apart': ({ reference, candidate, differencePct }, f) =>
+    reference !== null && candidate !== null
+      ? `the setups were driven in gears ${reference} and ${candidate}`
+      : `the setups were driven in different gears: at one engine speed the speed differs by ${f.percent(differencePct!)}`,
   'sensor-moved': ({ quantities }) => `the sensor of ${listed(quantities.map(channelWord))} sits elsewhere`,
   'several-parts': ({ removed, added }) =>
     `several parts differ (${listed([...removed.map((part) => `− ${part}`), ...added.map((part) => `+ ${part}`)])}): they are judged together`,

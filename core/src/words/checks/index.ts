@@ -16,6 +16,7 @@ import { learning } from './learning.js';
 import { misfire } from './misfire.js';
 import { boostOffTarget } from './boost-off-target.js';
 import { rampDiffers } from './ramp-differs.js';
+import { gearDiffers } from './gear-differs.js';
 import { smoothingDiffers } from './smoothing-differs.js';
 import { dropNotSquare } from './drop-not-square.js';
 import { devicesContradict } from './devices-contradict.js';
@@ -44,6 +45,7 @@ export const CHECK_WORDS: { readonly [F in PullFlag]: CheckWords<F> } = {
   misfire,
   'boost-off-target': boostOffTarget,
   'ramp-differs': rampDiffers,
+  'gear-differs': gearDiffers,
   'smoothing-differs': smoothingDiffers,
   'drop-not-square': dropNotSquare,
   'devices-contradict': devicesContradict,
