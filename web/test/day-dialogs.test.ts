@@ -7,6 +7,7 @@ import ChangedDialog from '../src/features/day/ChangedDialog.vue';
 import ChecklistDialog from '../src/features/day/ChecklistDialog.vue';
 import DayBar from '../src/features/day/DayBar.vue';
 import DevicesDialog from '../src/features/day/DevicesDialog.vue';
+import FilesDialog from '../src/features/day/FilesDialog.vue';
 import FiguresDialog from '../src/features/day/FiguresDialog.vue';
 import GateReadouts from '../src/features/day/GateReadouts.vue';
 import InsertDialog from '../src/features/day/InsertDialog.vue';
@@ -122,6 +123,39 @@ describe('readings typed from instruments', () => {
     await press('Keep the readings');
     await expect.poll(() => day.dialog).toBeNull();
     expect(last()).toMatchObject({ kind: 'reading', gate: 'oil', value: 96 });
+  });
+});
+
+describe('files that are brought', () => {
+  /** Chooses files in the dialog, as a hand does. */
+  async function bring(...names: string[]): Promise<void> {
+    const input = document.querySelector<HTMLInputElement>('input[type=file]')!;
+    const files = names.map((name) => new File(['Time [s],Engine speed [rpm]\n0,2000\n'], name));
+    Object.defineProperty(input, 'files', { configurable: true, value: files });
+    input.dispatchEvent(new Event('change'));
+    await flushPromises();
+  }
+  const asked = () => at.line.of(/POST .*day\/files/).length;
+
+  it('before a day has begun are refused with one sentence, and no second one is tried', async () => {
+    const id = await newProgramme('Files before the day');
+    await useProgramme().open(id);
+    useDay().open(id);
+    await open(FilesDialog, 'files', { clock });
+    await bring('a.csv', 'b.csv', 'c.csv');
+    await expect.poll(() => alerts().join()).toContain('No day has begun');
+    expect(alerts()).toHaveLength(1);
+    expect(asked()).toBe(1);
+  });
+
+  it('and cannot be read are each named, while the others are taken', async () => {
+    await running('Files that cannot be read');
+    await open(FilesDialog, 'files', { clock });
+    at.line.answer(/POST .*day\/files/, 422, refusal('not-a-table', 'No table of values was found in this text.'));
+    await bring('bad.csv', 'good.csv');
+    await expect.poll(asked).toBe(2);
+    await expect.poll(() => alerts().join()).toContain('bad.csv: No table of values');
+    expect(alerts().join()).not.toContain('good.csv');
   });
 });
 

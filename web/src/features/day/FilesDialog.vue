@@ -27,6 +27,8 @@ const nameOf = (file: string) => file.split('/').at(-1)!;
 /** How a row is called: by its file, and by its time where that holds more than one. */
 const rowName = ({ files }: FileQuestion, entry: FileQuestion['files'][number], clock: (ms: number) => string) =>
   files.filter(({ file }) => file === entry.file).length > 1 ? `${nameOf(entry.file)} at ${clock(entry.atMs)}` : nameOf(entry.file);
+/** What keeps every file from being taken: said once, and no other file is tried. */
+const OF_ALL_FILES = ['no-day', 'held-elsewhere', 'unreachable'];
 /** Files that could not be taken, each with why: the others are. */
 const refused = ref<ApiFailure[]>([]);
 
@@ -40,7 +42,7 @@ async function bring(event: Event): Promise<void> {
       try {
         await api.dayFile(programme.view!.id, file);
       } catch (error) {
-        if (!(error instanceof ApiFailure)) throw error;
+        if (!(error instanceof ApiFailure) || OF_ALL_FILES.includes(error.code)) throw error;
         refused.value.push(new ApiFailure(`${file.name}: ${error.message}`, error.nextStep, '', error.code));
       }
     }
