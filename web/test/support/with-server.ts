@@ -1,5 +1,6 @@
 import { readdirSync } from 'node:fs';
 import type { TestProject } from 'vitest/node';
+import { randomDay } from './random-days.js';
 import { DEMO_BUNDLES, filesOf, importAll, startServer } from '../../../server/test/support.js';
 
 declare module 'vitest' {
@@ -8,8 +9,14 @@ declare module 'vitest' {
     server: string;
     airbox: string;
     demo: Record<string, string>;
+    /** Programmes of random days, with the folder of the bundle of each. */
+    randomDays: { seed: number; id: string; folder: string }[];
   }
 }
+
+/** So many random days; more are asked for by hand. */
+const RANDOM_DAYS = Number(process.env['GEZEIT_RANDOM_DAYS'] ?? 5);
+const FIRST_SEED = 900_001;
 
 /** Starts Gezeit with a data folder of its own and the programmes of the demo: stores and parts of pages are tested against the real thing. */
 export default async function withServer(project: TestProject): Promise<() => Promise<void>> {
@@ -20,6 +27,14 @@ export default async function withServer(project: TestProject): Promise<() => Pr
     if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
     demo[folder] = outcome.programmeId;
   }
+  const randomDays: { seed: number; id: string; folder: string }[] = [];
+  for (let seed = FIRST_SEED; seed < FIRST_SEED + RANDOM_DAYS; seed += 1) {
+    const { folder } = randomDay(seed);
+    const outcome = await importAll(server.address, filesOf(folder));
+    if (outcome.kind !== 'imported') throw new Error(`${seed}: ${JSON.stringify(outcome)}`);
+    randomDays.push({ seed, id: outcome.programmeId, folder });
+  }
+  project.provide('randomDays', randomDays);
   project.provide('server', server.address);
   project.provide('airbox', demo['sealed-airbox']!);
   project.provide('demo', demo);
