@@ -3,6 +3,7 @@ import type { Comparison } from '@gezeit/contract';
 import ProgressBar from 'primevue/progressbar';
 import { channelWord, claimQuestion, isPowerWithheld } from '@gezeit/core';
 import { computed, ref } from 'vue';
+import { useNarrow } from '../../shared/charts/use-narrow.js';
 import { useTheme } from '../../shared/charts/theme-store.js';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
@@ -19,6 +20,7 @@ const programme = useProgramme();
 const selection = useSelection();
 const show = useShow();
 const themes = useTheme();
+const narrow = useNarrow();
 
 /** The question whose estimate the curve draws; its band may be its own. */
 const leading = computed(() => claimQuestion(programme.view!.bundle));
@@ -52,6 +54,7 @@ const input = computed<CurveInput | null>(() => {
     smallestPct: leading.value?.smallest ?? programme.view!.bundle.programme.smallestGainPct,
     show: show.value,
     tokens: themes.tokens,
+    narrow: narrow.value,
   };
 });
 const figure = computed(() => (input.value ? curveFigure(input.value) : null));

@@ -3,6 +3,7 @@ import type { Comparison } from '@gezeit/contract';
 import { whyHabitsDiffer } from '@gezeit/core';
 import { computed } from 'vue';
 import PlotlyChart from '../../shared/charts/PlotlyChart.vue';
+import { useNarrow } from '../../shared/charts/use-narrow.js';
 import { useTheme } from '../../shared/charts/theme-store.js';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../../model/programme-store.js';
@@ -15,6 +16,7 @@ const programme = useProgramme();
 const selection = useSelection();
 const show = useShow();
 const themes = useTheme();
+const narrow = useNarrow();
 
 const input = computed<LevellingInput>(() => ({
   comparison: props.comparison,
@@ -23,6 +25,7 @@ const input = computed<LevellingInput>(() => ({
   setups: programme.setupById,
   selected: selection.pull.value,
   tokens: themes.tokens,
+  narrow: narrow.value,
 }));
 const figure = computed(() => levellingFigure(input.value));
 const table = computed(() => levellingTable(input.value));

@@ -22,6 +22,8 @@ export interface CurveInput {
   beside: ChannelDifference | null;
   show: Show;
   tokens: Tokens;
+  /** The window is narrow: there is no room for long words above the panels. */
+  narrow: boolean;
 }
 
 const DOMAINS = { difference: [0.66, 1], power: [0.245, 0.6], torque: [0, 0.2] };
@@ -33,7 +35,7 @@ export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<
   const annotations: object[] = [];
   for (const drawnSetup of [input.reference, input.candidate]) addSetup(data, annotations, input, drawnSetup);
   addPull(data, input);
-  if (input.difference) addDifference(data, annotations, input.difference, tokens);
+  if (input.difference) addDifference(data, annotations, input.difference, input);
   if (input.beside) addBeside(data, annotations, input.beside, input);
   const [low, high] = freeRpm;
   const isCut = askedRpm[0] !== low || askedRpm[1] !== high;
@@ -49,12 +51,12 @@ export function curveFigure(input: CurveInput): { data: Data[]; layout: Partial<
   });
   const asked = `${askedRpm[0]} to ${askedRpm[1]} rpm`;
   annotations.push(
-    besidePlot('left', 1, SECOND_LINE, `dotted: ±${smallestPct} %, the smallest that matters`, tokens.muted),
+    besidePlot('left', 1, SECOND_LINE, `dotted: ±${smallestPct} %${input.narrow ? '' : ', the smallest that matters'}`, tokens.muted),
     besidePlot(
       'right',
       1,
       SECOND_LINE,
-      isCut ? `free, ${Math.round(low)} to ${Math.round(high)} (asked: ${asked})` : `asked, ${asked}`,
+      isCut ? `free, ${Math.round(low)} to ${Math.round(high)}${input.narrow ? '' : ` (asked: ${asked})`}` : `asked, ${asked}`,
       tokens.green,
     ),
   );
@@ -235,7 +237,7 @@ function addPull(data: Data[], { curves, pull, show, tokens, reference, candidat
   });
 }
 
-function addDifference(data: Data[], annotations: object[], difference: DifferenceCurve, tokens: Tokens): void {
+function addDifference(data: Data[], annotations: object[], difference: DifferenceCurve, { tokens, narrow }: CurveInput): void {
   const x = difference.engineSpeedRpm;
   data.push(...band(x, difference.wholeLowPct, difference.wholeHighPct, 'y3', tokens.green, 0.14));
   data.push(...band(x, difference.lowPct, difference.highPct, 'y3', tokens.green, 0.25));
@@ -250,7 +252,8 @@ function addDifference(data: Data[], annotations: object[], difference: Differen
     hovertemplate: '%{y:+.1f} %',
   });
   const start = difference.of === 'ownStart' ? 'own start' : 'same start';
-  const text = `${difference.candidate} − ${difference.reference}, ${start}; 95 %: dark at each speed by itself, pale the whole curve`;
+  const bands = narrow ? 'dark a speed, pale all' : 'dark at each speed by itself, pale the whole curve';
+  const text = `${difference.candidate} − ${difference.reference}, ${start}; 95 %: ${bands}`;
   annotations.push(besidePlot('left', 1, 0, text, tokens.muted));
 }
 

@@ -13,6 +13,8 @@ export interface LevellingInput {
   setups: ReadonlyMap<string, DrawnSetup>;
   selected: string | null;
   tokens: Tokens;
+  /** The window is narrow: what stands beside the pulls has a larger share of it. */
+  narrow: boolean;
 }
 
 const TAKEN = ['heatState', 'drift', 'learning', 'oil'] as const;
@@ -20,7 +22,9 @@ const DASHES = { heatState: 'dot', drift: 'solid', learning: 'dash', oil: 'dashd
 /** A line that never leaves zero by so much is left out, per cent. */
 const WORTH_A_LINE_PCT = 0.05;
 const DOMAINS = { pulls: [0.36, 1], taken: [0, 0.27] };
-const PLOT_END = 0.7;
+/** More places than these get a number each only where there is room. */
+const MOST_NARROW_TICKS = 8;
+const PLOT_END = { narrow: 0.52, wide: 0.7 };
 
 /** Every pull as run and levelled, what was taken out of them, and beside it what habits would have said. */
 export function levellingFigure(input: LevellingInput): { data: Data[]; layout: Partial<Layout> } {
@@ -31,16 +35,17 @@ export function levellingFigure(input: LevellingInput): { data: Data[]; layout: 
   const data: Data[] = [...takenStems(input), ...pullMarks(input), ...taken.data, ...habitMarks(input)];
   const shown = pulls.map(x).sort((a, b) => a - b);
   const setupNames = [comparison.reference, comparison.candidate];
+  const plotEnd = input.narrow ? PLOT_END.narrow : PLOT_END.wide;
   const at = pulls.find(({ pull }) => pull === input.selected);
   const layout = {
     margin: { l: 52, r: 8, t: 22, b: 30 },
     hovermode: 'closest',
     xaxis: {
-      domain: [0, PLOT_END],
+      domain: [0, plotEnd],
       anchor: 'y2',
       tickmode: 'array',
       tickvals: shown,
-      ticktext: shown.map((place) => `${place + 1}`),
+      ticktext: shown.map((place, i) => (input.narrow && shown.length > MOST_NARROW_TICKS && i % 2 === 1 ? '' : `${place + 1}`)),
       tickangle: 0,
       range: [shown[0]! - 0.6, shown.at(-1)! + 0.6],
       showgrid: false,
@@ -48,7 +53,7 @@ export function levellingFigure(input: LevellingInput): { data: Data[]; layout: 
     yaxis: { domain: DOMAINS.pulls, title: { text: `% of ${comparison.reference} as run` }, zeroline: false },
     yaxis2: { domain: DOMAINS.taken, title: { text: 'taken out, %' }, zeroline: true, nticks: 4 },
     xaxis2: {
-      domain: [PLOT_END + 0.06, 1],
+      domain: [plotEnd + 0.06, 1],
       anchor: 'y3',
       range: [-0.3, 3.4],
       showgrid: false,
@@ -61,7 +66,13 @@ export function levellingFigure(input: LevellingInput): { data: Data[]; layout: 
       ? [{ type: 'line', xref: 'x', x0: x(at), x1: x(at), yref: 'paper', y0: 0, y1: 1, line: { color: tokens.green, width: 1.2 } }]
       : [],
     annotations: [
-      text(0, 1, 'left', `<b>${setupNames.join('</b>, <b>')}</b>: hollow as run, filled levelled`, tokens.muted),
+      text(
+        0,
+        1,
+        'left',
+        `<b>${setupNames.join('</b>, <b>')}</b>: ${input.narrow ? 'hollow as run' : 'hollow as run, filled levelled'}`,
+        tokens.muted,
+      ),
       text(0, DOMAINS.taken[1]!, 'left', taken.legend, tokens.muted),
       text(1, 1, 'right', `${comparison.candidate} − ${comparison.reference}, %`, tokens.muted),
     ],
