@@ -11,7 +11,7 @@ export const CLOUD_WORDS: Writers<CloudSaid> = {
   'gear-apart': ({ reference, candidate, differencePct }, f) =>
     reference !== null && candidate !== null
       ? `the setups were driven in gears ${reference} and ${candidate}`
-      : `the setups were driven in different gears: at one engine speed the speed differs by ${f.percent(differencePct!)}`,
+      : `the setups were driven in different gears, or the speed is read otherwise: at one engine speed it differs by ${f.percent(differencePct!)}`,
   'sensor-moved': ({ quantities }) => `the sensor of ${listed(quantities.map(channelWord))} sits elsewhere`,
   'several-parts': ({ removed, added }) =>
     `several parts differ (${listed([...removed.map((part) => `− ${part}`), ...added.map((part) => `+ ${part}`)])}): they are judged together`,
