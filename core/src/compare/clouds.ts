@@ -9,11 +9,11 @@ import { ignitionDifferenceDeg } from '../judge/ignition-difference.js';
 import { boostThresholdLn } from '../judge/manifold-scatter.js';
 import { setupMean } from '../judge/series.js';
 import { bandMean, type Band } from '../pull/band.js';
-import { loggedGear, OTHER_GEAR_SHARE, speedRatio } from '../pull/speed-ratio.js';
 import { said, type AnySaid } from '../said.js';
 import { onEveryPull, type AnalysedPull } from './analysed-pull.js';
 import type { Cloud } from './cloud.js';
 import type { DaySeries } from './day-series.js';
+import { gearSaid } from './gear-apart.js';
 import { isOrderConfounded } from './order.js';
 import { statedAlike, stateClouds } from './state-clouds.js';
 import type { UsedBand } from './used-band.js';
@@ -45,7 +45,7 @@ export function cloudsOf(input: CloudInput): Clouds {
   const stated = stateClouds(input.reference, input.candidate).clouds;
   const { measured, stillIn } = measuredClouds(input);
   const changed = (code: ConfoundCode) => stated.some((cloud) => cloud.code === code);
-  const gear = changed('gear-changed') ? null : gearSaid(input);
+  const gear = changed('gear-changed') ? null : gearSaid((value) => meansOf(input, value));
   const clouds = [
     ...stated,
     ...(gear ? [{ code: 'gear-changed' as const, said: gear, affects: ['power' as const], withholds: ['power' as const] }] : []),
@@ -137,27 +137,6 @@ function measuredClouds(input: CloudInput): { measured: Cloud[]; stillIn: Clouds
   const weather = weatherSaid(input);
   if (weather) add('weather-out-of-range', weather, false);
   return { measured, stillIn };
-}
-
-/** That the setups were driven in different gears, as the logs tell it: by the gear's own channel, else by the ratio of the speeds. */
-function gearSaid(input: CloudInput): AnySaid | null {
-  const gears = meansOf(input, ({ curve }) => curve && loggedGear(curve));
-  if (gears) {
-    const [reference, candidate] = [Math.round(gears.reference), Math.round(gears.candidate)];
-    return reference === candidate ? null : said('gear-apart', { reference, candidate, differencePct: null });
-  }
-  for (const speed of ['rollerSpeed', 'vehicleSpeed'] as const) {
-    const ratios = meansOf(input, ({ curve }) => {
-      const ratio = curve && speedRatio(curve);
-      return ratio && ratio.of === speed ? Math.log(ratio.overall) : null;
-    });
-    if (!ratios) continue;
-    const share = Math.expm1(ratios.candidate - ratios.reference);
-    return Math.abs(share) <= OTHER_GEAR_SHARE
-      ? null
-      : said('gear-apart', { reference: null, candidate: null, differencePct: 100 * share });
-  }
-  return null;
 }
 
 const differs = (reference: Setup, candidate: Setup, key: string) =>

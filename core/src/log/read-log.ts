@@ -1,17 +1,16 @@
 import type { ChannelMapping } from '@gezeit/contract';
 import { GezeitError } from '../errors.js';
-import { insideValue, scaleOf } from '../channels/meaning.js';
 import { takeHeaderApart } from '../channels/header.js';
 import { recogniseColumns } from '../channels/recognise.js';
 import type { ColumnAsWritten, Recognition } from '../channels/recognition.js';
-import { decodeText, type DecodedText } from '../text/decode.js';
-import { reasonText, timeNoteText } from './report-words.js';
-import { readBody, readBodyOfBytes, type BodyColumns } from './body.js';
+import { timeNoteText } from './report-words.js';
+import type { BodyColumns } from './body.js';
 import { isMonotonousCurve } from './curve-over-speed.js';
-import { excerptOf, LONG_FILE_BYTES, rowsBeside } from './excerpt.js';
-import { tableOfJsonLines } from './json-lines.js';
-import { findLayout, type Layout } from './layout.js';
-import type { ColumnReport, FileClock, LogColumn, ReadProblem, ReadTable } from './log-table.js';
+import { LONG_FILE_BYTES } from './excerpt.js';
+import type { Layout } from './layout.js';
+import type { LogColumn, FileClock, ReadProblem, ReadTable } from './log-table.js';
+import { takeColumns } from './taken-columns.js';
+import { writtenTable } from './written-table.js';
 import { readPreamble, type Preamble } from './preamble.js';
 import { decidePressures } from './pressure-kind.js';
 import { oneColumnEach } from './same-quantity.js';
@@ -29,14 +28,6 @@ export interface ReadOptions {
   longFromBytes?: number;
 }
 
-/** A table as it is written: how it is built, and its values. */
-interface WrittenTable {
-  layout: Layout;
-  body: BodyColumns;
-  encoding: string;
-}
-type OrdersOf = (layout: Layout) => (TimeFormat['order'] | null)[];
-
 /**
  * Reads a log: bytes to recognised columns of Float64, with a report of what was taken for what.
  * @throws GezeitError with file, row and column where the input is empty, binary, no table, or contradicts itself.
@@ -46,8 +37,7 @@ export function readLog(
   { file, device = '', channels, dateOrder = null, longFromBytes = LONG_FILE_BYTES }: ReadOptions,
 ): ReadTable {
   const ordersOf = ({ names }: Layout) => names.map((header) => orderSaid(mappingOf(header, channels ?? {})) ?? dateOrder);
-  const { layout, body, encoding } =
-    (bytes.length < longFromBytes ? null : longTable(bytes, file, ordersOf)) ?? wholeTable(bytes, file, ordersOf);
+  const { layout, body, encoding } = writtenTable(bytes, file, ordersOf, longFromBytes);
   const mappings = layout.names.map((header) => mappingOf(header, channels ?? {}));
   if (body.rowCount === 0) throw new GezeitError('empty-file', 'The table has a header but no rows.', 'Export the log again.', { file });
   const written = layout.names.map((header, i): ColumnAsWritten => ({
@@ -114,33 +104,6 @@ export function readLog(
   };
 }
 
-function wholeTable(bytes: Uint8Array, file: string, ordersOf: OrdersOf): WrittenTable {
-  const decoded = decodeText(bytes, file);
-  const lines = tableOfJsonLines(decoded.text);
-  const layout = findLayout(lines ?? decoded.text, file);
-  return { layout, body: readBody(layout, ordersOf(layout)), encoding: lines === null ? encodingWords(decoded) : 'JSON lines' };
-}
-
-/** The same from the bytes of a long file; null where it has to be looked at as a whole. */
-function longTable(bytes: Uint8Array, file: string, ordersOf: OrdersOf): WrittenTable | null {
-  try {
-    const excerpt = excerptOf(bytes, file);
-    const layout = excerpt && findLayout(excerpt.text, file);
-    const rows = layout && rowsBeside(excerpt, layout, bytes);
-    const body = rows && readBodyOfBytes(layout, rows, ordersOf(layout));
-    if (!body) return null;
-    const rowsBelow = layout.text.slice(layout.bodyEnd).split(layout.lineEnd).length - 1;
-    const cutRow = layout.cutRow === null ? null : layout.firstDataRow + body.rowCount + rowsBelow;
-    return { layout: { ...layout, cutRow }, body, encoding: encodingWords(excerpt) };
-  } catch (error) {
-    // What the excerpt does not show may stand in the whole.
-    if (error instanceof GezeitError) return null;
-    throw error;
-  }
-}
-
-const encodingWords = ({ encoding, byteOrderMark }: DecodedText): string => encoding + (byteOrderMark ? ' with byte order mark' : '');
-
 const kindOf = ({ kind }: BodyColumns['formats'][number]): ColumnAsWritten['kind'] => (kind === 'switch' ? 'number' : kind);
 
 /** What was decided about a column: by its whole header, or by its name without the unit. */
@@ -164,110 +127,6 @@ function uniqueNames(recognitions: readonly Recognition[], notes: string[]): str
     names.push(unique);
   }
   return names;
-}
-
-function takeColumns(
-  written: readonly ColumnAsWritten[],
-  recognitions: readonly Recognition[],
-  names: readonly string[],
-  body: BodyColumns,
-  notes: string[],
-): { columns: LogColumn[]; reports: ColumnReport[] } {
-  const columns: LogColumn[] = [];
-  const reports: ColumnReport[] = [];
-  const twins = recognitions.map((_, i) => twinOf(i, written, recognitions));
-  recognitions.forEach((recognition, i) => {
-    const { quantity, unitText, unit, section, gauge } = recognition;
-    const { values, mapping, header, kind } = written[i]!;
-    // In its place: a second table of a long log would be as large as its file.
-    if (quantity && quantity !== 'time' && kind !== 'text') toInside(values, scaleOf(recognition, mapping));
-    const range = quantity === 'time' || kind === 'text' ? null : rangeOf(values);
-    const twin = twins[i]!;
-    // What holds the values of a column that is sure is the same, however its name would be taken.
-    const copied = quantity === null && twin !== null && recognitions[twin]!.quantity !== null ? reports[twin]! : null;
-    const said = copied ?? {
-      takenFor: quantity,
-      unit: unit === null ? null : recognition.divisor !== 1 && quantity === 'lambda' ? 'AFR' : unit,
-      note: noteOf(recognition),
-      section,
-      gauge,
-      low: range?.low ?? null,
-      middle: range?.middle ?? null,
-      high: range?.high ?? null,
-      sure: recognition.sure,
-      rivals: recognition.rivals,
-      why: recognition.because.map((reason) => reasonText(reason)).join('; '),
-    };
-    reports.push({
-      ...said,
-      name: names[i]!,
-      header,
-      duplicateOf: twin,
-      used: quantity !== null && twin === null,
-      why: copied ? `the values of "${names[twin!]}"` : said.why,
-      gaps: body.gaps[i]!,
-    });
-    if (twin !== null && quantity !== 'time') notes.push(`"${names[i]}" holds the same values as "${names[twin]}": the first is kept.`);
-    if (quantity === 'time' || kind === 'text' || twin !== null) return;
-    columns.push({
-      name: names[i]!,
-      quantity,
-      unitText,
-      section,
-      corrected: mapping?.corrected ?? null,
-      gauge: gauge === true || (quantity === 'boostPressure' && gauge !== false),
-      values,
-    });
-  });
-  return { columns, reports };
-}
-
-function toInside(values: Float64Array, scale: ReturnType<typeof scaleOf>): void {
-  for (let i = 0; i < values.length; i += 1) values[i] = insideValue(scale, values[i]!);
-}
-
-/** An earlier column of the same quantity with the same values; null where there is none. */
-function twinOf(index: number, written: readonly ColumnAsWritten[], recognitions: readonly Recognition[]): number | null {
-  const { quantity, name, section, rivals } = recognitions[index]!;
-  for (let i = 0; i < index; i += 1) {
-    const other = recognitions[i]!;
-    const sameMeaning =
-      quantity !== null && quantity !== 'time'
-        ? other.quantity === quantity && other.section === section
-        : quantity === null && (other.name === name || (other.quantity !== null && other.quantity === rivals[0]?.quantity));
-    if (sameMeaning && written[i]!.kind !== 'text' && sameValues(written[i]!.values, written[index]!.values)) return i;
-  }
-  return null;
-}
-
-function sameValues(a: Float64Array, b: Float64Array): boolean {
-  return a.length === b.length && a.length > 0 && a.every((value, index) => Object.is(value, b[index]) || value === b[index]);
-}
-
-/** A long column's middle is taken from so many of its values: sorting all of them took as long as reading the file. */
-const MOST_SORTED = 10_000;
-
-function rangeOf(values: Float64Array): { low: number; middle: number; high: number } | null {
-  let [low, high] = [Infinity, -Infinity];
-  const step = Math.ceil(values.length / MOST_SORTED);
-  const sample = new Float64Array(Math.ceil(values.length / Math.max(1, step)));
-  let count = 0;
-  for (let i = 0; i < values.length; i += 1) {
-    const value = values[i]!;
-    if (!Number.isFinite(value)) continue;
-    if (value < low) low = value;
-    if (value > high) high = value;
-    if (i % step === 0) sample[count++] = value;
-  }
-  if (low > high) return null;
-  return { low, high, middle: count === 0 ? low : sample.subarray(0, count).sort()[count >> 1]! };
-}
-
-/** What was assumed for a column, or why it looks like something and is not taken for it. */
-function noteOf({ quantity, because, rivals }: Recognition): string | null {
-  const said = because.filter(({ code }) => code.startsWith('unit-') || code === 'afr' || code === 'unsure').map(reasonText);
-  if (quantity === null && rivals[0]) return [`Looks like ${rivals[0].quantity}`, ...said].join(': ');
-  return quantity !== null || said.length > 0 ? said.join('; ') || null : null;
 }
 
 function problemsOf(layout: Layout, body: BodyColumns): ReadProblem[] {

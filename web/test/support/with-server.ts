@@ -16,7 +16,7 @@ declare module 'vitest' {
 
 /** So many random days; more are asked for by hand. */
 const RANDOM_DAYS = Number(process.env['GEZEIT_RANDOM_DAYS'] ?? 5);
-const FIRST_SEED = 900_001;
+const FIRST_SEED = Number(process.env['GEZEIT_RANDOM_FROM'] ?? 900_001);
 
 /** Starts Gezeit with a data folder of its own and the programmes of the demo: stores and parts of pages are tested against the real thing. */
 export default async function withServer(project: TestProject): Promise<() => Promise<void>> {
