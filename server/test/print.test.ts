@@ -57,7 +57,6 @@ describe.runIf(chromiumPath() !== null)('a sheet printed by the server', { timeo
         `<img src="${away}/image">`,
         `<link rel="stylesheet" href="${away}/style">`,
         `<style>@import url(${away}/import); p { background: url(${away}/background) }</style><p>x</p>`,
-        `<meta http-equiv="refresh" content="0; url=${away}/refresh">`,
         `<script src="${away}/script"></script><script>fetch('${away}/fetch'); document.body.textContent = 'run'</script>`,
         `<img src="x" onerror="document.body.textContent = 'run'">`,
       ].join('');
@@ -67,6 +66,12 @@ describe.runIf(chromiumPath() !== null)('a sheet printed by the server', { timeo
         expect(text).toContain('plain');
         expect(text).not.toMatch(/secret|run|caught/);
       }
+      // On a busy machine a page that leads away has left before it is printed: then there is none, and still nothing was reached.
+      const leading = `plain<meta http-equiv="refresh" content="0; url=${away}/refresh">`;
+      const printed = await printPdf(page(leading)).catch((error: unknown) => error);
+      expect(asked).toEqual([]);
+      if (Buffer.isBuffer(printed)) expect(textOf(printed) ?? 'plain').not.toContain('caught');
+      else expect(printed).toMatchObject({ code: 'not-printed' });
     } finally {
       server.close();
       rmSync(folder, { recursive: true });

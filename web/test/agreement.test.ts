@@ -2,7 +2,8 @@ import { spawnSync } from 'node:child_process';
 import { boardSchema, choicesSchema, findingsSchema, programmeViewSchema, type Comparison, type Findings } from '@gezeit/contract';
 import { formatterFor, headlineOf } from '@gezeit/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
-import { afterEach, expect, inject, it, vi } from 'vitest';
+import type { DetachedWindowAPI } from 'happy-dom';
+import { afterEach, beforeEach, expect, inject, it, vi } from 'vitest';
 import SheetView from '../src/features/sheet/SheetView.vue';
 import VerdictView from '../src/features/verdict/VerdictView.vue';
 import { useProgramme } from '../src/model/programme-store.js';
@@ -18,6 +19,7 @@ vi.mock('plotly.js-cartesian-dist-min', () => ({
 }));
 
 page();
+beforeEach(() => (window as unknown as { happyDOM: DetachedWindowAPI }).happyDOM.setURL(inject('randomServer')));
 let wrapper: VueWrapper | null = null;
 afterEach(() => {
   wrapper?.unmount();

@@ -142,11 +142,11 @@ async function packed(bytes: Uint8Array, digest: string): Promise<OriginalFile> 
   return { byteCount: bytes.length, sha256: digest, compressed: isOwn ? compressed : Buffer.from(compressed) };
 }
 
-/** The newest version of a programme of the same title on the same car; of several the one that has most of the logs, else the one that came last. */
+/** The newest version of a programme of the same title on the same car; of several the one that has most of the logs, else the one that came first. */
 async function earlierVersion(manager: EntityManager, bundle: Bundle, digests: ReadonlyMap<string, string>): Promise<ProgrammeRow | null> {
   const rows = await manager.find(Programme, {
     where: { title: bundle.programme.title, superseded: false },
-    order: { createdAt: 'DESC', version: 'DESC' },
+    order: { version: 'DESC', createdAt: 'ASC' },
   });
   const logs = [...devicesOf(bundle).keys()].map((file) => digests.get(file)!);
   let best: { row: ProgrammeRow; shared: number } | null = null;

@@ -10,6 +10,7 @@ declare module 'vitest' {
     airbox: string;
     demo: Record<string, string>;
     /** Programmes of random days, with the folder of the bundle of each. */
+    randomServer: string;
     randomDays: { seed: number; id: string; folder: string }[];
   }
 }
@@ -27,16 +28,22 @@ export default async function withServer(project: TestProject): Promise<() => Pr
     if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
     demo[folder] = outcome.programmeId;
   }
+  // On a server of their own: no other test counts what stands on its board.
+  const randomServer = await startServer();
   const randomDays: { seed: number; id: string; folder: string }[] = [];
   for (let seed = FIRST_SEED; seed < FIRST_SEED + RANDOM_DAYS; seed += 1) {
     const { folder } = randomDay(seed);
-    const outcome = await importAll(server.address, filesOf(folder));
+    const outcome = await importAll(randomServer.address, filesOf(folder));
     if (outcome.kind !== 'imported') throw new Error(`${seed}: ${JSON.stringify(outcome)}`);
     randomDays.push({ seed, id: outcome.programmeId, folder });
   }
+  project.provide('randomServer', randomServer.address);
   project.provide('randomDays', randomDays);
   project.provide('server', server.address);
   project.provide('airbox', demo['sealed-airbox']!);
   project.provide('demo', demo);
-  return () => server.close();
+  return async () => {
+    await server.close();
+    await randomServer.close();
+  };
 }
