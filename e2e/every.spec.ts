@@ -64,8 +64,12 @@ test.describe.configure({ mode: 'parallel' });
 
 const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'];
 
-async function seriousFaults(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).withTags(RULES).analyze();
+/** Those that another theme can break: all others look at what both have in common. */
+const COLOUR_RULES = ['color-contrast', 'link-in-text-block'];
+
+async function seriousFaults(page: Page, rules: 'all' | 'colours'): Promise<string[]> {
+  const axe = new AxeBuilder({ page });
+  const { violations } = await (rules === 'all' ? axe.withTags(RULES) : axe.withRules(COLOUR_RULES)).analyze();
   const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   return serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`);
 }
@@ -89,27 +93,33 @@ const namelessButtons = (page: Page) =>
       .map((element) => element.outerHTML.slice(0, 120)),
   );
 
-async function savesAsSvgAndCsv(page: Page, chart: string): Promise<void> {
-  const frame = page.locator(`[data-chart="${chart}"]`);
-  const save = async (kind: 'SVG' | 'CSV') => {
-    const pressed = async () => {
-      const coming = page.waitForEvent('download', { timeout: 30_000 }).catch(() => null);
-      // By its key: what is below a chart may still move under a mouse.
-      await frame.getByRole('button', { name: new RegExp(`as ${kind}$`) }).press('Enter');
-      return coming;
-    };
-    // After ten files in a row the browser of a busy machine has twice let one go without a word, though the button had the focus.
-    const download = (await pressed()) ?? (await pressed());
-    if (!download) throw new Error(`${chart} as ${kind}: pressed twice, nothing came`);
+/** The browser lets a page save ten files in a second, and drops the eleventh without a word. */
+const BURST = { files: 10, ms: 1000 };
+
+async function savesAsSvgAndCsv(page: Page, charts: readonly string[]): Promise<void> {
+  const savedAt: number[] = [];
+  const save = async (chart: string, kind: 'SVG' | 'CSV') => {
+    const tenth = savedAt.at(-BURST.files);
+    if (tenth !== undefined) await page.waitForTimeout(Math.max(0, tenth + BURST.ms - Date.now()));
+    const coming = page.waitForEvent('download', { timeout: 30_000 });
+    // By its key: what is below a chart may still move under a mouse.
+    await page
+      .locator(`[data-chart="${chart}"]`)
+      .getByRole('button', { name: new RegExp(`as ${kind}$`) })
+      .press('Enter');
+    const download = await coming;
+    savedAt.push(Date.now());
     expect(download.suggestedFilename()).toBe(`${chart}.${kind.toLowerCase()}`);
     return readFileSync((await download.path())!, 'utf8');
   };
-  const svg = await save('SVG');
-  expect(svg, chart).toMatch(/^<svg/);
-  expect(svg.length, chart).toBeGreaterThan(500);
-  const rows = (await save('CSV')).trim().split('\n');
-  expect(rows.length, chart).toBeGreaterThan(1);
-  expect(rows[1]!.split(',').length, chart).toBeGreaterThan(1);
+  for (const chart of charts) {
+    const svg = await save(chart, 'SVG');
+    expect(svg, chart).toMatch(/^<svg/);
+    expect(svg.length, chart).toBeGreaterThan(500);
+    const rows = (await save(chart, 'CSV')).trim().split('\n');
+    expect(rows.length, chart).toBeGreaterThan(1);
+    expect(rows[1]!.split(',').length, chart).toBeGreaterThan(1);
+  }
 }
 
 for (const view of VIEWS) {
@@ -124,19 +134,19 @@ for (const view of VIEWS) {
     for (const chart of view.charts.filter((name) => PLOTTED.includes(name))) await drawn(page, chart);
 
     expect(await page.locator('html').getAttribute('data-theme')).toBe('light');
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await seriousFaults(page, 'all')).toEqual([]);
     expect(await smallTexts(page)).toEqual([]);
     expect(await namelessButtons(page)).toEqual([]);
     // What is still being computed would move the buttons away under the mouse.
     await expect(page.locator('main [aria-busy="true"]')).toHaveCount(0);
-    for (const chart of view.charts) await savesAsSvgAndCsv(page, chart);
+    await savesAsSvgAndCsv(page, view.charts);
 
     await page.getByRole('button', { name: 'Switch to the dark theme' }).click();
     await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
     await page.mouse.move(0, 0);
     await page.evaluate(() => Promise.all(document.getAnimations().map(({ finished }) => finished.catch(() => undefined))));
     for (const chart of view.charts.filter((name) => PLOTTED.includes(name))) await drawn(page, chart);
-    expect(await seriousFaults(page)).toEqual([]);
+    expect(await seriousFaults(page, 'colours')).toEqual([]);
 
     await page.setViewportSize({ width: 480, height: 800 });
     await expect

@@ -11,12 +11,17 @@ export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 export function seededFolder() {
   const folder = mkdtempSync(join(tmpdir(), 'gezeit-e2e-'));
   const bundles = join(ROOT, 'demo/bundles');
-  for (const name of readdirSync(bundles).sort()) {
-    const { status, stderr } = spawnSync(process.execPath, [join(ROOT, 'server/bin/gezeit.js'), 'import', join(bundles, name)], {
-      encoding: 'utf8',
-      env: { ...process.env, GEZEIT_DATA: folder },
-    });
-    if (status !== 0) throw new Error(stderr);
-  }
+  const { status, stderr } = spawnSync(
+    process.execPath,
+    [
+      join(ROOT, 'server/bin/gezeit.js'),
+      'import',
+      ...readdirSync(bundles)
+        .sort()
+        .map((name) => join(bundles, name)),
+    ],
+    { encoding: 'utf8', env: { ...process.env, GEZEIT_DATA: folder } },
+  );
+  if (status !== 0) throw new Error(stderr);
   return folder;
 }

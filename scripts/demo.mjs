@@ -14,12 +14,12 @@ process.env.GEZEIT_DATA = folder;
 if (fresh) rmSync(folder, { recursive: true, force: true });
 if (!existsSync(join(folder, 'gezeit.sqlite'))) {
   console.log('Filling the demo data…');
-  const bundles = join(ROOT, 'demo/bundles');
-  for (const name of readdirSync(bundles).sort()) {
-    if (!run(process.execPath, ['server/bin/gezeit.js', 'import', join(bundles, name)], { stdio: ['ignore', 'ignore', 'inherit'] })) {
-      rmSync(folder, { recursive: true, force: true });
-      stop('The demo data could not be filled: see the line above.');
-    }
+  const bundles = readdirSync(join(ROOT, 'demo/bundles'))
+    .sort()
+    .map((name) => join(ROOT, 'demo/bundles', name));
+  if (!run(process.execPath, ['server/bin/gezeit.js', 'import', ...bundles], { stdio: ['ignore', 'ignore', 'inherit'] })) {
+    rmSync(folder, { recursive: true, force: true });
+    stop('The demo data could not be filled: see the line above.');
   }
 }
 process.argv = [process.argv[0], process.argv[1], 'serve', ...options.filter((option) => option !== '--fresh')];

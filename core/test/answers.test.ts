@@ -1,5 +1,5 @@
 import { ASSUMPTION_KEYS, ASSUMPTION_RANGES, bundleSchema, type Bundle, type Question } from '@gezeit/contract';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import {
   analyse,
   assumptionsFor,
@@ -13,24 +13,16 @@ import {
   referenceFor,
   stateClouds,
   tideOf,
-  type LogTable,
 } from '../src/index.js';
-import { tablesOf } from '../src/simulate/index.js';
-import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
+import { demoDay, type KnownDay } from './known-days.js';
 
-const [airbox, , cooler] = DEMO_PROGRAMMES;
-let box: { bundle: Bundle; tables: Map<string, LogTable> };
-let core: typeof box;
-beforeAll(() => {
-  const built = (programme: (typeof DEMO_PROGRAMMES)[number]) => {
-    const { simulated } = buildDemo(programme);
-    return { bundle: simulated.bundle, tables: tablesOf(simulated) };
-  };
-  box = built(airbox!);
-  core = built(cooler!);
-});
+const [box, core] = [demoDay('sealed-airbox'), demoDay('water-cooler-and-fuel')];
 
-const asked = ({ bundle, tables }: typeof box, questions: Question[], change: (copy: Bundle) => void = () => {}) => {
+const asked = (
+  { bundle, tables }: Pick<KnownDay, 'bundle' | 'tables'>,
+  questions: Question[],
+  change: (copy: Bundle) => void = () => {},
+) => {
   const copy = structuredClone(bundle);
   copy.programme.questions = questions;
   change(copy);

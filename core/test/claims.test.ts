@@ -1,21 +1,11 @@
-import { beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { evidenceSchema, type Bundle, type Claim, type Evidence, type Question } from '@gezeit/contract';
-import { analyse, curvesOf, judgeOf, measurePulls, type LogTable } from '../src/index.js';
-import { tablesOf } from '../src/simulate/index.js';
-import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
+import { analyse, curvesOf, judgeOf, measurePulls } from '../src/index.js';
+import { demoDay, type KnownDay } from './known-days.js';
 
-let box: { bundle: Bundle; tables: Map<string, LogTable> };
-let trumpets: typeof box;
-beforeAll(() => {
-  const built = (folder: string) => {
-    const { simulated } = buildDemo(DEMO_PROGRAMMES.find((programme) => programme.folder === folder)!);
-    return { bundle: simulated.bundle, tables: tablesOf(simulated) };
-  };
-  box = built('sealed-airbox');
-  trumpets = built('four-trumpets');
-});
+const [box, trumpets] = [demoDay('sealed-airbox'), demoDay('four-trumpets')];
 
-const analysed = (day: typeof box, claims: Partial<Claim>[], change: (copy: Bundle) => void = () => {}, evidence: Evidence[] = []) => {
+const analysed = (day: KnownDay, claims: Partial<Claim>[], change: (copy: Bundle) => void = () => {}, evidence: Evidence[] = []) => {
   const copy = structuredClone(day.bundle);
   copy.programme.claims = claims.map((claim, i) => ({ id: `c${i}`, setup: 'B', ...claim }));
   change(copy);
@@ -194,8 +184,7 @@ it('a claim that nothing is lost or differs is held against its own limit where 
 });
 
 it('a claim of a cooler charge is held against the answer, and asks for the question', () => {
-  const cooler = buildDemo(DEMO_PROGRAMMES.find(({ folder }) => folder === 'water-cooler-and-fuel')!).simulated;
-  const day = { bundle: cooler.bundle, tables: tablesOf(cooler) };
+  const day = demoDay('water-cooler-and-fuel');
   const state = (value: number) => analysed(day, [{ quantity: 'temperature', value, unit: 'K' }]).findings.claims[0]!.state;
   expect([state(-10), state(-15.6), state(-20)]).toEqual(['holds', 'open', 'contradicted']);
   expect(check({ quantity: 'temperature', value: -5, unit: 'K' }).why).toContain('Ask “Cooler charge”');

@@ -1,28 +1,14 @@
 import type { Bundle, Question, Setup } from '@gezeit/contract';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { holdsShiftable } from '../src/compare/own-start.js';
 import { analyse, stateClouds, type LogTable } from '../src/index.js';
-import { tablesOf } from '../src/simulate/index.js';
-import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
+import { demoDay, type KnownDay } from './known-days.js';
 
-interface Day {
-  bundle: Bundle;
-  tables: Map<string, LogTable>;
-}
-let box: Day;
-let cooler: Day;
-beforeAll(() => {
-  const built = (folder: string): Day => {
-    const { simulated } = buildDemo(DEMO_PROGRAMMES.find((programme) => programme.folder === folder)!);
-    return { bundle: simulated.bundle, tables: tablesOf(simulated) };
-  };
-  box = built('sealed-airbox');
-  cooler = built('water-cooler-and-fuel');
-});
+const [box, cooler] = [demoDay('sealed-airbox'), demoDay('water-cooler-and-fuel')];
 
 const question = (kind: Question['kind'], more: Partial<Question> = {}): Question => ({ id: 'q', kind, ...more });
 const asked = (
-  { bundle, tables }: Day,
+  { bundle, tables }: KnownDay,
   questions: Question[],
   change: (copy: Bundle, tables: Map<string, LogTable>) => void = () => {},
 ) => {

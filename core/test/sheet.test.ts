@@ -4,12 +4,9 @@ import {
   analyseMeasured,
   analyseWithLeaning,
   claimFromText,
-  curvesOf,
   differingFigures,
   formatterFor,
   inputWord,
-  judgeOf,
-  measurePulls,
   PLAIN_FORMATTER,
   publicVersionOf,
   QUESTION_LABELS,
@@ -18,37 +15,15 @@ import {
   isPowerWithheld,
   sheetOf,
   sideBySideOf,
-  tideOf,
   withWords,
   type Sheet,
 } from '../src/index.js';
-import { tablesOf } from '../src/simulate/index.js';
-import { calibrationDay } from '../../bench/population.js';
-import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
-
-type Simulated = ReturnType<typeof buildDemo>['simulated'];
-
-function sourceOf(simulated: Simulated): SheetSource {
-  const { bundle } = simulated;
-  const tables = tablesOf(simulated);
-  const { findings, pulls } = analyseWithLeaning(bundle, tables);
-  return { bundle, findings, curves: curvesOf(judgeOf(bundle, measurePulls(bundle, tables))), tide: tideOf(pulls) };
-}
+import { DEMO_DAYS, demoDay, POPULATION_DAYS, type KnownDay } from './known-days.js';
 
 const IMPERIAL = { power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'psi' } as const;
-const made = new Map<string, SheetSource>();
-/** Computed once a file: a day takes a while. */
-function source(name: string, make: () => Simulated): SheetSource {
-  if (!made.has(name)) made.set(name, sourceOf(make()));
-  return made.get(name)!;
-}
-const DAYS = [
-  ...DEMO_PROGRAMMES.map((programme) => [programme.folder, () => buildDemo(programme).simulated] as const),
-  ...Array.from(
-    { length: 20 },
-    (_, i) => [`day ${i + 1}`, () => calibrationDay(9100 + i, (['none', 'flow', 'heat'] as const)[i % 3]!).simulated] as const,
-  ),
-];
+const sourceOf = ({ bundle, leaning, curves, tide }: KnownDay): SheetSource => ({ bundle, findings: leaning, curves, tide });
+const DAYS = [...DEMO_DAYS, ...POPULATION_DAYS];
+const [airbox, cooler] = [demoDay('sealed-airbox'), demoDay('water-cooler-and-fuel')];
 const textsOf = (sheet: Sheet): string[] => [
   ...sheet.answers.flatMap(({ question, word, sentence, behind }) => [question, word, sentence, ...behind]),
   ...sheet.tested.flatMap(({ label, text }) => [label, text]),
@@ -65,9 +40,9 @@ const textsOf = (sheet: Sheet): string[] => [
 /** Figures with a sign and a per cent sign, as they are printed. */
 const percentages = (text: string) => [...text.matchAll(/[+−]\d+\.\d(?=\s?%)/g)].map(([figure]) => figure);
 
-describe.each(DAYS)('the sheet of %s', (name, make) => {
+describe.each(DAYS)('the sheet of $name', (day) => {
   it('counts pulls alone: a drive is neither compared nor driven to condition', () => {
-    const given = source(name, make);
+    const given = sourceOf(day);
     for (const comparison of given.findings.comparisons) {
       const own = given.bundle.pulls.filter(
         ({ setup, kind }) => [comparison.reference, comparison.candidate].includes(setup) && kind !== 'drive',
@@ -81,7 +56,7 @@ describe.each(DAYS)('the sheet of %s', (name, make) => {
   });
 
   it('beside the other setups says the same figures as the findings, and shows none that is withheld', () => {
-    const { bundle, findings } = source(name, make);
+    const { bundle, findings } = sourceOf(day);
     const page = sideBySideOf(bundle, findings, [], PLAIN_FORMATTER);
     expect(page.setups.map(({ id }) => id).sort()).toEqual(
       [...new Set(findings.comparisons.flatMap(({ reference, candidate }) => [reference, candidate]))].sort(),
@@ -103,7 +78,7 @@ describe.each(DAYS)('the sheet of %s', (name, make) => {
   });
 
   it('says what its findings say, to the printed digit, and nothing that cannot be read', () => {
-    const given = source(name, make);
+    const given = sourceOf(day);
     for (const comparison of given.findings.comparisons) {
       const sheet = sheetOf(given, comparison, PLAIN_FORMATTER);
       const texts = textsOf(sheet);
@@ -123,7 +98,7 @@ describe.each(DAYS)('the sheet of %s', (name, make) => {
   });
 
   it('lets be said only what is answered, each with its conditions, and lists every other question among what may not', () => {
-    const given = source(name, make);
+    const given = sourceOf(day);
     for (const comparison of given.findings.comparisons) {
       const { mayBeSaid, mayNotBeSaid, candidate } = sheetOf(given, comparison, PLAIN_FORMATTER);
       const answered = comparison.answers.filter(({ answer }) => answer !== 'withheld' && answer !== 'not-resolved');
@@ -145,10 +120,9 @@ describe.each(DAYS)('the sheet of %s', (name, make) => {
 describe('our own words', () => {
   it('are supported where they repeat what may be said, and beyond the data where they say more; nothing else of the sheet changes', () => {
     let [repeated, beyond] = [0, 0];
-    for (const [name, make] of DAYS.slice(0, 9)) {
-      const given = source(name, make);
-      const measured = measurePulls(given.bundle, tablesOf(make()));
-      const without = analyseMeasured(given.bundle, measured).findings;
+    for (const day of DAYS.slice(0, 9)) {
+      const given = sourceOf(day);
+      const { measured, findings: without } = day;
       for (const comparison of without.comparisons) {
         const before = sheetOf({ ...given, findings: without }, comparison, PLAIN_FORMATTER);
         const texts = before.mayBeSaid
@@ -190,10 +164,8 @@ describe('our own words', () => {
 describe('what may be said', () => {
   it('holds the truth: “at least” on simulated days whose effect is known', () => {
     let [said, wrong] = [0, 0];
-    for (let i = 0; i < 20; i += 1) {
-      const day = calibrationDay(9100 + i, (['none', 'flow', 'heat'] as const)[i % 3]!);
-      const { findings } = source(`day ${i + 1}`, () => day.simulated);
-      const [comparison] = findings.comparisons;
+    for (const day of POPULATION_DAYS) {
+      const [comparison] = day.leaning.comparisons;
       const [answer] = comparison!.answers;
       if (!answer || !['gain', 'loss'].includes(answer.answer) || answer.low === null || answer.high === null) continue;
       said += 1;
@@ -205,10 +177,7 @@ describe('what may be said', () => {
   });
 
   it('is nothing of a bound, nor where power is withheld', () => {
-    const given = source(
-      'water-cooler-and-fuel',
-      () => buildDemo(DEMO_PROGRAMMES.find(({ folder }) => folder === 'water-cooler-and-fuel')!).simulated,
-    );
+    const given = sourceOf(cooler);
     const [comparison] = given.findings.comparisons;
     const power = sheetOf(given, comparison!, PLAIN_FORMATTER);
     expect(power.mayBeSaid.some(({ full }) => /mean power/.test(full))).toBe(false);
@@ -223,10 +192,7 @@ describe('what may be said', () => {
   });
 
   it('stands in the units that are chosen', () => {
-    const given = source(
-      'water-cooler-and-fuel',
-      () => buildDemo(DEMO_PROGRAMMES.find(({ folder }) => folder === 'water-cooler-and-fuel')!).simulated,
-    );
+    const given = sourceOf(cooler);
     const imperial = formatterFor(IMPERIAL);
     const findings = withWords(given.findings, imperial) as Findings;
     const texts = textsOf(sheetOf({ ...given, findings }, findings.comparisons[0]!, imperial)).join('\n');
@@ -235,7 +201,7 @@ describe('what may be said', () => {
   });
 
   it('tells what was changed after results, what was left out and by whom, and what differs between the setups', () => {
-    const given = source('sealed-airbox', () => buildDemo(DEMO_PROGRAMMES[0]!).simulated);
+    const given = sourceOf(airbox);
     const [a, b] = given.bundle.setups;
     const bundle: Bundle = {
       ...given.bundle,
@@ -255,7 +221,7 @@ describe('what may be said', () => {
 });
 
 it('claims from outside stand beside the measurement, whatever became of them, and none of another setup', () => {
-  const given = source('sealed-airbox', () => buildDemo(DEMO_PROGRAMMES[0]!).simulated);
+  const given = sourceOf(airbox);
   const [comparison] = given.findings.comparisons;
   const claims = [
     { id: 'holds', by: 'TS', text: '+0.1 %', value: 0.1, unit: '%', quantity: 'power' },
@@ -264,8 +230,7 @@ it('claims from outside stand beside the measurement, whatever became of them, a
     { id: 'own', by: 'TS', text: 'our own', ownWords: true },
   ];
   const bundle = { ...given.bundle, programme: { ...given.bundle.programme, claims } };
-  const measured = measurePulls(given.bundle, tablesOf(buildDemo(DEMO_PROGRAMMES[0]!).simulated));
-  const { findings } = analyseMeasured(bundle, measured);
+  const { findings } = analyseMeasured(bundle, airbox.measured);
   const sheet = sheetOf({ ...given, bundle, findings }, { ...comparison! }, PLAIN_FORMATTER);
   expect(sheet.claims.map(({ text, finding }) => [text, finding.state])).toEqual([
     ['+0.1 %', 'holds'],
@@ -275,17 +240,14 @@ it('claims from outside stand beside the measurement, whatever became of them, a
 });
 
 describe('power at the engine', () => {
-  const airbox = () => buildDemo(DEMO_PROGRAMMES[0]!).simulated;
   const analysed = (change: (bundle: Bundle) => void) => {
-    const simulated = airbox();
-    // The demo's description is shared: only a copy may be changed.
-    const bundle = structuredClone(simulated.bundle);
+    const bundle = structuredClone(airbox.bundle);
     change(bundle);
-    return analyseWithLeaning(bundle, tablesOf(simulated)).findings.comparisons[0]!;
+    return analyseWithLeaning(bundle, airbox.tables).findings.comparisons[0]!;
   };
 
   it('is an estimate by a factor with its range, from the far ends of both, and said to be assumed', () => {
-    const given = source('sealed-airbox', airbox);
+    const given = sourceOf(airbox);
     const [comparison] = given.findings.comparisons;
     const { low, high } = comparison!.levelled!;
     const used = given.findings.pulls.filter(({ setup, status }) => setup === 'A' && status === 'used');
@@ -304,7 +266,7 @@ describe('power at the engine', () => {
   it('follows the factor that was put in, and is in the unit that is chosen', () => {
     const changed = analysed((bundle) => (bundle.assumptions = { wheelToCrank: 1.3, wheelToCrankSd: 0 }));
     expect(changed.engineEstimate!.factor).toEqual({ low: 1.3, high: 1.3 });
-    const given = source('sealed-airbox', airbox);
+    const given = sourceOf(airbox);
     const inHp = formatterFor(IMPERIAL);
     const text = sheetOf(given, given.findings.comparisons[0]!, inHp).atTheEngine!;
     expect(text).toContain('hp');
@@ -315,18 +277,15 @@ describe('power at the engine', () => {
   it('is not made of torque, of what was measured at the engine, nor of an answer that is withheld', () => {
     expect(analysed((bundle) => (bundle.programme.metric = 'meanTorque')).engineEstimate).toBeNull();
     expect(analysed((bundle) => (bundle.cell!.powerAt = 'crank')).engineEstimate).toBeNull();
-    const withheld = source(
-      'water-cooler-and-fuel',
-      () => buildDemo(DEMO_PROGRAMMES.find(({ folder }) => folder === 'water-cooler-and-fuel')!).simulated,
-    ).findings.comparisons.filter(({ verdict }) => verdict.power === 'withheld');
+    const withheld = sourceOf(cooler).findings.comparisons.filter(({ verdict }) => verdict.power === 'withheld');
     expect(withheld.length).toBeGreaterThan(0);
     for (const { engineEstimate } of withheld) expect(engineEstimate).toBeNull();
   });
 });
 
 describe('the public version', () => {
-  it.each(DAYS)('of %s says only what may be said, and nothing from inside the house', (name, make) => {
-    const given = source(name, make);
+  it.each(DAYS)('of $name says only what may be said, and nothing from inside the house', (day) => {
+    const given = sourceOf(day);
     for (const comparison of given.findings.comparisons) {
       const sheet = sheetOf(given, comparison, PLAIN_FORMATTER);
       const version = publicVersionOf(given, comparison, PLAIN_FORMATTER);
@@ -352,7 +311,7 @@ describe('the public version', () => {
 });
 
 describe('checking again', () => {
-  const comparisons = () => source('sealed-airbox', () => buildDemo(DEMO_PROGRAMMES[0]!).simulated).findings.comparisons;
+  const comparisons = () => sourceOf(airbox).findings.comparisons;
 
   it('finds nothing where nothing differs, and every figure that does, to six figures', () => {
     const fixed = comparisons();

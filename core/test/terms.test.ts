@@ -1,36 +1,18 @@
 import fc from 'fast-check';
-import { beforeAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { questionKindSchema, type Bundle, type Comparison, type Question } from '@gezeit/contract';
-import {
-  analyse,
-  curvesOf,
-  formatterFor,
-  headlineOf,
-  judgeOf,
-  measurePulls,
-  LEFT_OUT_WORDS,
-  FLAG_WORDS,
-  type LogTable,
-} from '../src/index.js';
-import { tablesOf } from '../src/simulate/index.js';
-import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
+import { analyse, curvesOf, formatterFor, headlineOf, judgeOf, measurePulls, LEFT_OUT_WORDS, FLAG_WORDS } from '../src/index.js';
+import { DEMO_DAYS, type KnownDay } from './known-days.js';
 
-type Day = { bundle: Bundle; tables: Map<string, LogTable> };
-let days: Day[];
-beforeAll(() => {
-  days = DEMO_PROGRAMMES.map((programme) => {
-    const { simulated } = buildDemo(programme);
-    return { bundle: simulated.bundle, tables: tablesOf(simulated) };
-  });
-});
+const days = DEMO_DAYS;
 
-const asked = ({ bundle, tables }: Day, questions: Question[], change: (copy: Bundle) => void = () => {}) => {
+const asked = ({ bundle, tables }: KnownDay, questions: Question[], change: (copy: Bundle) => void = () => {}) => {
   const copy = structuredClone(bundle);
   copy.programme.questions = questions;
   change(copy);
   return analyse(copy, tables).findings;
 };
-const first = (day: Day, questions: Question[], change?: (copy: Bundle) => void): Comparison =>
+const first = (day: KnownDay, questions: Question[], change?: (copy: Bundle) => void): Comparison =>
   asked(day, questions, change).comparisons[0]!;
 
 describe('each question by its own terms', () => {
@@ -121,7 +103,7 @@ describe('over random programmes', () => {
   it('everything that quotes an answer quotes the same estimate; what is withheld has no claim that holds; a further question changes nothing', () => {
     fc.assert(
       fc.property(
-        fc.integer({ min: 0, max: DEMO_PROGRAMMES.length - 1 }),
+        fc.integer({ min: 0, max: days.length - 1 }),
         fc.array(questionArbitrary, { minLength: 1, maxLength: 4 }),
         questionArbitrary,
         stateArbitrary,

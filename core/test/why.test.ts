@@ -1,55 +1,21 @@
-import type { Comparison, Contribution } from '@gezeit/contract';
+import type { Contribution } from '@gezeit/contract';
 import { describe, expect, it } from 'vitest';
-import {
-  analyseMeasured,
-  analyseWithLeaning,
-  choicesOfMeasured,
-  curvesOf,
-  judgeOf,
-  leadingEstimate,
-  measurePulls,
-  PLAIN_FORMATTER,
-  whyHabitsDiffer,
-} from '../src/index.js';
+import { choicesOfMeasured, leadingEstimate, PLAIN_FORMATTER, whyHabitsDiffer } from '../src/index.js';
 import { JudgedDay } from '../src/judge/estimates.js';
 import { defaultAssumptions } from '../src/judge/assumptions.js';
 import { partDifference, partsOfPulls } from '../src/judge/taken-out.js';
-import { PairJudge } from '../src/compare/judged-pair.js';
 import { comparedPairs } from '../src/compare/state-clouds.js';
 import { powerTerms, verdictQuestion } from '../src/compare/terms.js';
-import { tablesOf } from '../src/simulate/index.js';
-import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
-import { calibrationDay } from '../../bench/population.js';
+import { demoDay, POPULATION_DAYS, POWER_DAYS } from './known-days.js';
 
-const days = [
-  // Without power there is nothing of it on the airfield.
-  ...DEMO_PROGRAMMES.filter(({ spec }) => !spec.road).map((programme) => [programme.folder, () => buildDemo(programme).simulated] as const),
-  ...Array.from(
-    { length: 16 },
-    (_, i) => [`seed ${8101 + i}`, () => calibrationDay(8101 + i, (['none', 'flow', 'heat'] as const)[i % 3]!).simulated] as const,
-  ),
-];
-const known = days.map(([name, made]) => {
-  let analysed: { comparisons: Comparison[]; judge: PairJudge } | null = null;
-  const of = () => {
-    if (analysed) return analysed;
-    const simulated = made();
-    const measured = measurePulls(simulated.bundle, tablesOf(simulated));
-    analysed = {
-      comparisons: analyseMeasured(simulated.bundle, measured).findings.comparisons,
-      judge: judgeOf(simulated.bundle, measured),
-    };
-    return analysed;
-  };
-  return [name, of] as const;
-});
+const days = [...POWER_DAYS, ...POPULATION_DAYS.slice(0, 16)];
 
 const ln = (pct: number | null | undefined) => Math.log1p((pct ?? 0) / 100);
 const sum = (rows: readonly Contribution[]) => rows.reduce((total, { pct }) => total + ln(pct), 0);
 
 describe('the split of a difference', () => {
-  it.each(known)('adds up between its ends, step by step (%s)', (_, of) => {
-    for (const { contributions, uncorrected, asRun, levelled, sameAir } of of().comparisons) {
+  it.each(days)('adds up between its ends, step by step ($name)', ({ findings }) => {
+    for (const { contributions, uncorrected, asRun, levelled, sameAir } of findings.comparisons) {
       const at = (cause: Contribution['cause']) => contributions.findIndex((row) => row.cause === cause);
       const [start, charge, last] = [at('heatState'), at('chargeTemperature'), at('breathing')];
       if (contributions[0]!.pct !== null) expect(sum(contributions.slice(0, start))).toBeCloseTo(ln(uncorrected!.pct) - ln(asRun!.pct), 9);
@@ -64,7 +30,7 @@ describe('the split of a difference', () => {
   });
 
   it('stands in the order of the steps, with the weighing once before each levelled end', () => {
-    const [comparison] = known[0]![1]().comparisons;
+    const [comparison] = days[0]!.findings.comparisons;
     expect(comparison!.contributions.map(({ cause }) => cause)).toEqual(
       'weather heatState drift learning oil weighting chargeTemperature manifoldPressure weighting breathing ignition mixture unexplained'.split(
         ' ',
@@ -74,8 +40,8 @@ describe('the split of a difference', () => {
 });
 
 describe('the picture of the pulls', () => {
-  it.each(known)('draws as run minus the posterior means of what was taken out, by the fit’s own numbers (%s)', (_, of) => {
-    const { comparisons, judge } = of();
+  it.each(days)('draws as run minus the posterior means of what was taken out, by the fit’s own numbers ($name)', ({ findings, judge }) => {
+    const { comparisons } = findings;
     comparedPairs(judge.bundle).forEach(([reference, candidate], place) => {
       const pair = judge.judge(reference, candidate, powerTerms(judge.bundle, verdictQuestion(judge.bundle, candidate.id)));
       const parts = partsOfPulls(pair.fitted!.levelled);
@@ -132,8 +98,8 @@ describe('the picture of the pulls', () => {
   });
 
   it('names the one reason why habits differ', () => {
-    for (const [, of] of known) {
-      for (const { contributions } of of().comparisons) {
+    for (const { findings } of days) {
+      for (const { contributions } of findings.comparisons) {
         const rows = contributions.slice(1, 6).filter(({ pct }) => pct !== null);
         const largest = Math.max(...rows.map(({ pct }) => Math.abs(pct!)));
         expect(whyHabitsDiffer(contributions, PLAIN_FORMATTER).includes('worth naming')).toBe(largest < 0.2);
@@ -144,28 +110,26 @@ describe('the picture of the pulls', () => {
 
 describe('other choices', () => {
   const some = days.filter((_, i) => i === 0 || i === 2 || i > 8);
-  it.each(some)('what it leans on is what changes its answer, and nothing else of the short list does (%s)', (_, made) => {
-    const { bundle } = made();
-    const simulated = made();
-    const measured = measurePulls(bundle, tablesOf(simulated));
-    const { comparisons } = analyseMeasured(bundle, measured).findings;
-    for (const own of choicesOfMeasured(bundle, measured, 'short')) {
-      const comparison = comparisons.find(({ candidate }) => candidate === own.candidate)!;
-      const quoted = comparison.answers.find(({ question }) => question === own.question);
-      expect(own.base!.estimate.pct).toBe(quoted?.estimate ?? leadingEstimate(comparison)!.pct);
-      const flips = own.choices.filter(({ answer }) => answer !== null && answer !== own.base!.answer);
-      expect(own.leansOn.map(({ to, answerThen }) => [to, answerThen])).toEqual(
-        own.withheld ? [] : flips.map(({ changes: [change], answer }) => [change!.to, answer]),
-      );
-    }
-  });
+  it.each(some)(
+    'what it leans on is what changes its answer, and nothing else of the short list does ($name)',
+    ({ bundle, measured, findings }) => {
+      const { comparisons } = findings;
+      for (const own of choicesOfMeasured(bundle, measured, 'short')) {
+        const comparison = comparisons.find(({ candidate }) => candidate === own.candidate)!;
+        const quoted = comparison.answers.find(({ question }) => question === own.question);
+        expect(own.base!.estimate.pct).toBe(quoted?.estimate ?? leadingEstimate(comparison)!.pct);
+        const flips = own.choices.filter(({ answer }) => answer !== null && answer !== own.base!.answer);
+        expect(own.leansOn.map(({ to, answerThen }) => [to, answerThen])).toEqual(
+          own.withheld ? [] : flips.map(({ changes: [change], answer }) => [change!.to, answer]),
+        );
+      }
+    },
+  );
 
   it('says so in the second sentence, in the command’s findings and only there where something was tried', () => {
     let said = 0;
-    for (const [, made] of some) {
-      const simulated = made();
-      const { findings } = analyseWithLeaning(simulated.bundle, tablesOf(simulated));
-      for (const { leansOn, answers } of findings.comparisons) {
+    for (const { leaning } of some) {
+      for (const { leansOn, answers } of leaning.comparisons) {
         const rests = answers.some(({ why }) => why.includes('It rests on'));
         expect(rests).toBe(leansOn!.length > 0);
         if (rests) said += 1;
@@ -175,10 +139,9 @@ describe('other choices', () => {
   });
 
   it('are more than two hundred for the airbox, the chosen one among them by no other name', () => {
-    const { simulated } = buildDemo(DEMO_PROGRAMMES[0]!);
-    const measured = measurePulls(simulated.bundle, tablesOf(simulated));
-    const [all] = choicesOfMeasured(simulated.bundle, measured, 'all');
-    const [short] = choicesOfMeasured(simulated.bundle, measured, 'short');
+    const { bundle, measured } = demoDay('sealed-airbox');
+    const [all] = choicesOfMeasured(bundle, measured, 'all');
+    const [short] = choicesOfMeasured(bundle, measured, 'short');
     expect(all!.choices.length).toBeGreaterThanOrEqual(200);
     expect(new Set(all!.choices.map(({ changes }) => JSON.stringify(changes))).size).toBe(all!.choices.length);
     expect(all!.leansOn).toEqual(short!.leansOn);
@@ -188,10 +151,8 @@ describe('other choices', () => {
 });
 
 describe('the whole curve', () => {
-  it.each(days.slice(0, 9))('has a wider band than each point, and is real only where that excludes zero (%s)', (_, made) => {
-    const simulated = made();
-    const judge = judgeOf(simulated.bundle, measurePulls(simulated.bundle, tablesOf(simulated)));
-    for (const curve of curvesOf(judge).differences) {
+  it.each(days.slice(0, 9))('has a wider band than each point, and is real only where that excludes zero ($name)', ({ curves }) => {
+    for (const curve of curves.differences) {
       curve.pct.forEach((pct, i) => {
         expect(curve.wholeLowPct[i]!).toBeLessThan(curve.lowPct[i]!);
         expect(curve.wholeHighPct[i]!).toBeGreaterThan(curve.highPct[i]!);

@@ -18,7 +18,8 @@ gezeit plan BUNDLE [--json]             what its plan will be able to recognise
 gezeit read PATH… [--profile FILE] [--time-zone ZONE] [--json]
                                         what loose files are taken for; stores nothing
 gezeit draft PATH… --out FOLDER         a bundle of loose files, with what is left to say
-gezeit import BUNDLE [--as version|copy] keep a bundle as a programme
+gezeit import BUNDLE… [--as version|copy]
+                                        keep each bundle as a programme
 gezeit serve [--port N]                  start Gezeit and print its address
 gezeit serve --host ADDRESS --access-keys FILE --tls-certificate FILE --tls-key FILE [--port N] [--name NAME]…
                                         the same, and for the shop's network; --plain where it may be read along
@@ -50,7 +51,7 @@ async function main(): Promise<void> {
       const choice = values.as ?? null;
       if (choice !== null && choice !== 'version' && choice !== 'copy')
         throw new GezeitError('usage', `--as ${choice} is unknown.`, 'Say version or copy.');
-      return importCommand(path(), choice);
+      return importCommand(paths(), choice);
     }
     case 'serve':
       return serveCommand(values, VERSION);

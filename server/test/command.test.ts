@@ -93,8 +93,10 @@ describe('import, backup and restore', () => {
   it('keep everything in one file and bring it back', () => {
     const folder = temporaryFolder();
     const env = { GEZEIT_DATA: join(folder, 'data') };
-    const imported = gezeit(['import', COOLER], { env });
-    expect(imported.stdout).toContain('imported: programme');
+    // Of several, what stands before one that cannot be read is kept.
+    const imported = gezeit(['import', COOLER, '/nowhere'], { env });
+    expect(imported).toMatchObject({ status: 2, stdout: expect.stringContaining('imported: programme') });
+    expect(imported.stderr).toContain('no such file');
     expect(gezeit(['import', COOLER], { env }).stdout).toContain('already imported');
     const backup = join(folder, 'backup.file');
     expect(gezeit(['backup', backup], { env }).status).toBe(0);

@@ -32,9 +32,23 @@ function stored(): ChosenUnits {
 /** The units in which everything is shown, everywhere at once; kept on this machine, and followed by its other tabs. */
 export const useUnits = defineStore('units', () => {
   const chosen = ref<ChosenUnits>(stored());
-  watch(chosen, (value) => localStorage.setItem(KEY, JSON.stringify(value)), { deep: true });
+  /** What is kept, as this page knows it: only what was chosen here is written. A page that wrote back what it has followed would undo, in the other, what came after. */
+  let known = JSON.stringify(chosen.value);
+  watch(
+    chosen,
+    (value) => {
+      const text = JSON.stringify(value);
+      if (text === known) return;
+      known = text;
+      localStorage.setItem(KEY, text);
+    },
+    { deep: true },
+  );
   window.addEventListener('storage', (event) => {
-    if (event.key === KEY) chosen.value = stored();
+    if (event.key !== KEY) return;
+    const followed = stored();
+    known = JSON.stringify(followed);
+    chosen.value = followed;
   });
   const summary = computed(() => Object.values(chosen.value).join(' · '));
   return { chosen, summary };
