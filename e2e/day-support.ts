@@ -85,12 +85,14 @@ export class OwnServer {
   }
   async start(): Promise<void> {
     const env = { ...process.env, GEZEIT_DATA: this.#folder, GEZEIT_LOG: 'warn' };
-    this.#process = spawn(process.execPath, [join(root, 'server/bin/gezeit.js'), 'serve', '--port', String(this.port)], {
+    const server = spawn(process.execPath, [join(root, 'server/bin/gezeit.js'), 'serve', '--port', String(this.port)], {
       env,
-      stdio: 'ignore',
+      stdio: ['ignore', 'ignore', 'inherit'],
     });
+    this.#process = server;
     for (let i = 0; i < 150; i++) {
-      const isUp = await fetch(`${this.address}/api/health`).then(
+      if (server.exitCode !== null) throw new Error(`the server ended by itself: ${server.exitCode}`);
+      const isUp = await fetch(`${this.address}/api/health`, { signal: AbortSignal.timeout(2000) }).then(
         ({ ok }) => ok,
         () => false,
       );
@@ -100,8 +102,10 @@ export class OwnServer {
     throw new Error('the server did not start');
   }
   async kill(): Promise<void> {
-    const ending = new Promise((resolve) => this.#process?.once('exit', resolve));
-    this.#process?.kill('SIGKILL');
+    const server = this.#process;
+    if (!server || server.exitCode !== null || server.signalCode !== null) return;
+    const ending = new Promise((resolve) => server.once('exit', resolve));
+    server.kill('SIGKILL');
     await ending;
   }
 }

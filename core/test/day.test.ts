@@ -1,7 +1,8 @@
 import type { Bundle, DayEvent, DayHappening, LiveHistory, LiveReading, PlanGate, Quantity } from '@gezeit/contract';
 import { describe, expect, it } from 'vitest';
 import {
-  admit,
+  dayRefusal,
+  dayRefusalError,
   channelZeros,
   dayResolution,
   dayState,
@@ -10,7 +11,7 @@ import {
   gateQuantity,
   GATES_OFFERED,
   gateViews,
-  GezeitError,
+  type DayState,
   instruct,
   matchFiles,
   nextPullId,
@@ -84,6 +85,12 @@ const BEFORE_SWAP: DayHappening = {
   done: true,
 };
 
+/** What is said of what may not happen now; empty where it may. */
+function refused(bundle: Bundle, state: DayState, what: DayHappening): string {
+  const refusal = dayRefusal(bundle, state, what);
+  return refusal ? dayRefusalError(refusal).message : '';
+}
+
 describe('what a day is made of', () => {
   it('takes planned pulls off as they are driven, and puts an aborted one back', () => {
     const first = events(begun, started('p01', 'A', 0), ended('p01'), started('p02', 'A', 1), ended('p02', true));
@@ -121,8 +128,8 @@ describe('what a day is made of', () => {
     expect(dayState(list).undoable.map(({ id }) => id)).toEqual(list.slice(1).map(({ id }) => id));
     const driven = [...list, ...events(started('p01', 'B', 7), ended('p01'))];
     expect(dayState(driven).undoable.map(({ id }) => id)).toEqual([list[1]!.id]);
-    expect(() => admit(BUNDLE, dayState(driven), { kind: 'taken-back', event: list[3]!.id })).toThrow(/taken back no more/);
-    expect(() => admit(BUNDLE, dayState(driven), { kind: 'taken-back', event: list[1]!.id })).not.toThrow();
+    expect(refused(BUNDLE, dayState(driven), { kind: 'taken-back', event: list[3]!.id })).toMatch(/taken back no more/);
+    expect(refused(BUNDLE, dayState(driven), { kind: 'taken-back', event: list[1]!.id })).toBe('');
   });
 
   it('knows what is fitted through swaps and through changes out of plan', () => {
@@ -160,13 +167,9 @@ describe('what a day is made of', () => {
 
 describe('what may happen', () => {
   const code = (state: ReturnType<typeof dayState>, what: DayHappening, bundle = BUNDLE) => {
-    try {
-      admit(bundle, state, what);
-      return null;
-    } catch (error) {
-      expect((error as GezeitError).nextStep.length).toBeGreaterThan(5);
-      return (error as GezeitError).code;
-    }
+    const refusal = dayRefusal(bundle, state, what);
+    if (refusal) expect(dayRefusalError(refusal).nextStep.length).toBeGreaterThan(5);
+    return refusal?.code ?? null;
   };
 
   it('refuses a pull by key until every safety item is ticked; safety items cannot be waved through by ticking others', () => {
@@ -496,16 +499,16 @@ describe('two cars on one day', () => {
     const state = dayState(day);
     expect(state.away).toEqual({ sinceMs: START, other: 'The other car' });
     expect(instruct(state, [], { nowMs: START, readings: [], history: {} }, true).kind).toBe('away');
-    expect(() => admit(BUNDLE, state, started('p01', 'A', 0))).toThrow(/off the rollers/);
-    expect(() => admit(BUNDLE, state, started('p01', 'A', 0, { cause: 'file' }))).not.toThrow();
-    expect(() => admit(BUNDLE, state, off)).toThrow(/off the rollers already/);
+    expect(refused(BUNDLE, state, started('p01', 'A', 0))).toMatch(/off the rollers/);
+    expect(refused(BUNDLE, state, started('p01', 'A', 0, { cause: 'file' }))).toBe('');
+    expect(refused(BUNDLE, state, off)).toMatch(/off the rollers already/);
     const swapping = dayState([...day, ...events({ kind: 'swap-started', to: 'B' })]);
     expect(instruct(swapping, [], { nowMs: START, readings: [], history: {} }, true).kind).toBe('swapping');
     const back = dayState([...day, ...events(on)]);
     expect([back.away, back.remaining.length]).toEqual([null, PULLS.length]);
-    expect(() => admit(BUNDLE, back, on)).toThrow(/on the rollers already/);
+    expect(refused(BUNDLE, back, on)).toMatch(/on the rollers already/);
     const driving = dayState(events(begun, started('p01', 'A', 0)));
-    expect(() => admit(BUNDLE, driving, off)).toThrow(/under way/);
+    expect(refused(BUNDLE, driving, off)).toMatch(/under way/);
   });
 
   it('keep their files apart by when they were made, with time for an export', () => {

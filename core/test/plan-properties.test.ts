@@ -9,6 +9,7 @@ import {
   movePulls,
   planReport,
   practices,
+  practiceText,
   pullsFromLetters,
   removePulls,
   repeatPulls,
@@ -148,7 +149,7 @@ describe('the practices that are offered', () => {
       const ids = Array.from({ length: count }, (_, i) => String.fromCharCode(65 + i));
       const bundle = bundleOf({ pulls: [], restMin: 5, swapMin: 20 }, ids);
       for (const practice of practices(bundle)) {
-        expect(practice.price.length, practice.id).toBeGreaterThan(20);
+        expect(practiceText(practice).price.length, practice.id).toBeGreaterThan(20);
         const plan = scheduled({ restMin: 5, swapMin: 20, ...practice.plan, pulls: practice.plan.pulls });
         expect(plan.pulls.length, practice.id).toBeGreaterThan(0);
         expectPlan({ restMin: 5, swapMin: 20, ...plan });

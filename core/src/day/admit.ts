@@ -1,5 +1,4 @@
 import type { Bundle, ChecklistName, DayHappening } from '@gezeit/contract';
-import { conflict } from '../errors.js';
 import { checklist } from '../plan/checklists.js';
 import { checkKey, type DayState } from './day-state.js';
 
@@ -43,105 +42,108 @@ export function oneWayFrom(bundle: Pick<Bundle, 'plan'>, from: string | null, to
   return bundle.plan?.swaps?.some((swap) => swap.from === from && swap.to === to && swap.back) ?? false;
 }
 
-/**
- * Whether something may happen now; the server and the screen ask the same.
- * @throws GezeitError with the next step where it may not.
- */
-export function admit(bundle: Bundle, state: DayState, what: DayHappening): void {
+/** Why something may not happen now on a day, by its code; the words are in `words/day-refusals.ts`. */
+export interface DayRefusals {
+  'day-running': object;
+  'nothing-planned': object;
+  'no-day': object;
+  'day-ended': object;
+  'no-such-setup': { setup: string };
+  'setup-known': { setup: string };
+  'pull-known': { pull: string };
+  'pull-running': { pull: string };
+  'no-such-pull': { pull: string };
+  'no-pull-running': object;
+  'off-rollers': object;
+  swapping: object;
+  'no-swap': object;
+  'not-checked': object;
+  /** What somebody saw or heard, in their words. */
+  stopped: { text: string };
+  'confirm-last': { fitted: string | null };
+  'swap-not-checked': { items: string[] };
+  'not-put-back': { items: string[] };
+  'no-such-step': object;
+  'rollers-known': { on: boolean };
+  'not-undoable': object;
+}
+export type DayRefusal = { [C in keyof DayRefusals]: { code: C } & DayRefusals[C] }[keyof DayRefusals];
+
+/** What may still come after the day has ended. */
+const AFTER_THE_END: readonly DayHappening['kind'][] = [
+  'taken-back',
+  'note',
+  'file-taken',
+  'files-matched',
+  'pull-amended',
+  'said',
+  'pull-started',
+];
+
+/** Why something may not happen now, or null where it may; the server and the screen ask the same. */
+export function dayRefusal(bundle: Bundle, state: DayState, what: DayHappening): DayRefusal | null {
   if (what.kind === 'begun') {
-    if (state.day !== null && state.endedMs === null)
-      throw conflict('day-running', 'A day is under way already.', 'Go on with it, or end it first.');
-    if (what.pulls.length === 0)
-      throw conflict('nothing-planned', 'No pull is planned.', 'Plan the order first; single pulls can be added on the day.');
-    return;
+    if (state.day !== null && state.endedMs === null) return { code: 'day-running' };
+    return what.pulls.length === 0 ? { code: 'nothing-planned' } : null;
   }
-  if (state.day === null) throw conflict('no-day', 'No day has begun.', 'Begin the day first.');
-  if (
-    state.endedMs !== null &&
-    !['taken-back', 'note', 'file-taken', 'files-matched', 'pull-amended', 'said', 'pull-started'].includes(what.kind)
-  )
-    throw conflict('day-ended', 'The day has ended.', 'Undo its end, or begin another day.');
+  if (state.day === null) return { code: 'no-day' };
+  if (state.endedMs !== null && !AFTER_THE_END.includes(what.kind)) return { code: 'day-ended' };
   // What was made on the day may not have reached the programme yet.
-  const setups = new Set([...bundle.setups, ...state.made].map(({ id }) => id));
-  const unknownSetup = (id: string) => {
-    if (!setups.has(id)) throw conflict('no-such-setup', `There is no setup ${id}.`, 'Choose one of the list, or make it first.');
-  };
+  const isKnown = (id: string) => [...bundle.setups, ...state.made].some((setup) => setup.id === id);
+  const unknownSetup = (setup: string): DayRefusal | null => (isKnown(setup) ? null : { code: 'no-such-setup', setup });
+  const running = (): DayRefusal | null => (state.running ? { code: 'pull-running', pull: state.running.id } : null);
   switch (what.kind) {
     case 'pull-started':
-      unknownSetup(what.setup);
-      if (state.pulls.some(({ id }) => id === what.pull))
-        throw conflict(
-          'pull-known',
-          `Pull ${what.pull} is recorded already.`,
-          'Look at the strip: it may have been started in another window.',
-        );
-      if (state.running && what.cause !== 'file') throw conflict('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
-      if (state.away && what.cause !== 'file')
-        throw conflict('off-rollers', 'The car is off the rollers.', 'Bring it back on the rollers first.');
-      if (state.swapping && what.cause === 'key') throw conflict('swapping', 'The car is being swapped.', 'Finish the swap first.');
-      if (what.cause === 'key' && !readyForFirstPull(bundle, state))
-        throw conflict('not-checked', 'The safety items before the day are not all ticked.', 'Go through the list “Before the day” first.');
-      if (what.cause === 'key' && state.stop)
-        throw conflict('stopped', `Stop: ${state.stop.text}.`, 'Find the reason and acknowledge it first.');
-      return;
+      return unknownSetup(what.setup) ?? pullRefusal(bundle, state, what);
     case 'pull-ended':
-      if (state.running?.id !== what.pull)
-        throw conflict('no-pull-running', 'No such pull is under way.', 'It may have been ended in another window.');
-      return;
+      return state.running?.id === what.pull ? null : { code: 'no-pull-running' };
     case 'pull-amended':
-      if (what.setup) unknownSetup(what.setup);
-      if (!state.pulls.some(({ id }) => id === what.pull))
-        throw conflict('no-such-pull', `There is no pull ${what.pull} today.`, 'Choose one of the strip.');
-      return;
+      if (what.setup && !isKnown(what.setup)) return unknownSetup(what.setup);
+      return state.pulls.some(({ id }) => id === what.pull) ? null : { code: 'no-such-pull', pull: what.pull };
     case 'swap-started':
-      unknownSetup(what.to);
-      if (state.running) throw conflict('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
       if (oneWayFrom(bundle, state.fitted, what.to) && !what.confirmed)
-        throw conflict('confirm-last', `There is no way back to ${state.fitted} today.`, `Confirm that ${state.fitted} is finished.`);
-      refuseOpen(bundle, state, 'beforeSwap');
-      return;
-    case 'swap-ended': {
-      if (!state.swapping) throw conflict('no-swap', 'No swap is under way.', 'It may have been finished in another window.');
-      refuseOpen(bundle, state, 'afterSwap');
-      return;
-    }
+        return unknownSetup(what.to) ?? running() ?? { code: 'confirm-last', fitted: state.fitted };
+      return unknownSetup(what.to) ?? running() ?? swapUnchecked(bundle, state, 'beforeSwap');
+    case 'swap-ended':
+      return state.swapping ? swapUnchecked(bundle, state, 'afterSwap') : { code: 'no-swap' };
     case 'ended': {
-      if (state.running) throw conflict('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
       const open = openItems(bundle, state, 'atEnd');
-      if (open.length > 0 && !what.reason?.trim())
-        throw conflict(
-          'not-put-back',
-          `Still open: ${open.map(({ text }) => text).join('; ')}.`,
-          'Tick them, or say why the day closes with them open.',
-        );
-      return;
+      const isLeft = open.length > 0 && !what.reason?.trim();
+      return running() ?? (isLeft ? { code: 'not-put-back', items: open.map(({ text }) => text) } : null);
     }
     case 'setup-changed':
-      if (setups.has(what.setup.id))
-        throw conflict('setup-known', `There is a setup ${what.setup.id} already.`, 'Give the changed state another letter.');
-      return;
+      return isKnown(what.setup.id) ? { code: 'setup-known', setup: what.setup.id } : null;
     case 'inserted':
       return unknownSetup(what.setup);
     case 'skipped':
-      if (!state.remaining.some(({ place }) => place === what.place))
-        throw conflict('no-such-step', 'That step is not ahead any more.', 'It was driven or skipped meanwhile.');
-      return;
+      return state.remaining.some(({ place }) => place === what.place) ? null : { code: 'no-such-step' };
     case 'rollers':
-      if (state.running) throw conflict('pull-running', `Pull ${state.running.id} is under way.`, 'End it first.');
-      if (what.on === (state.away === null))
-        throw conflict('rollers-known', `The car is ${what.on ? 'on' : 'off'} the rollers already.`, 'It was said in another window.');
-      return;
+      return running() ?? (what.on === (state.away === null) ? { code: 'rollers-known', on: what.on } : null);
     case 'taken-back':
-      if (!state.undoable.some(({ id }) => id === what.event))
-        throw conflict('not-undoable', 'That can be taken back no more.', 'A pull was driven with it, or it was taken back meanwhile.');
-      return;
+      return state.undoable.some(({ id }) => id === what.event) ? null : { code: 'not-undoable' };
     default:
+      return null;
   }
 }
 
+/** A pull that a file tells of was driven: only what was pressed, or came by a stream, can be refused for how things stand. */
+function pullRefusal(
+  bundle: WithCell,
+  state: DayState,
+  { pull, cause }: Extract<DayHappening, { kind: 'pull-started' }>,
+): DayRefusal | null {
+  if (state.pulls.some(({ id }) => id === pull)) return { code: 'pull-known', pull };
+  if (cause === 'file') return null;
+  if (state.running) return { code: 'pull-running', pull: state.running.id };
+  if (state.away) return { code: 'off-rollers' };
+  if (cause !== 'key') return null;
+  if (state.swapping) return { code: 'swapping' };
+  if (!readyForFirstPull(bundle, state)) return { code: 'not-checked' };
+  return state.stop ? { code: 'stopped', text: state.stop.text } : null;
+}
+
 /** Refuses while what safety asks of a swap is not ticked. */
-function refuseOpen(bundle: WithCell, state: DayState, list: 'beforeSwap' | 'afterSwap'): void {
+function swapUnchecked(bundle: WithCell, state: DayState, list: 'beforeSwap' | 'afterSwap'): DayRefusal | null {
   const open = openItems(bundle, state, list, true);
-  if (open.length > 0)
-    throw conflict('swap-not-checked', `Not ticked: ${open.map(({ text }) => text).join('; ')}.`, 'Check it on the car, then tick it.');
+  return open.length > 0 ? { code: 'swap-not-checked', items: open.map(({ text }) => text) } : null;
 }

@@ -2,14 +2,17 @@ import type { Bundle, Plan, PlanSwap } from '@gezeit/contract';
 import { impossibleReturn, oneWaySwaps } from './one-way.js';
 import { scheduled, withConditioning } from './schedule.js';
 
-/** A common way of running a day, with its price. */
+export type PracticeId =
+  'one-each' | 'there' | 'there-and-back' | 'mirrored' | 'alternating' | 'pairs' | 'progressive' | 'fresh-and-settled' | 'hot-soak';
+
+/** A common way of running a day; its words are in `words/practice-words.ts`. */
 export interface Practice {
-  id: string;
-  title: string;
-  price: string;
+  id: PracticeId;
   plan: Plan;
-  /** Why it cannot be driven with these swaps; null where it can. */
-  impossible: string | null;
+  /** Standard deviation of one pull in this cell, as it is stated; null where it is not. */
+  repeatabilityPct: number | null;
+  /** The swap that it would have to go back over and cannot; null where it can be driven. */
+  impossible: PlanSwap | null;
 }
 
 /** Common practices for a bundle's setups, on the times of its present plan. */
@@ -23,30 +26,22 @@ export function practices(bundle: Bundle, pullsEach = 2): Practice[] {
   const steps = candidates.flatMap((candidate) => repeat(candidate));
   const times = bundle.plan ?? { pulls: [] };
   const plan = (order: string[], conditioning = 1): Plan => scheduled({ ...times, pulls: withConditioning(order, conditioning) });
-  const noise = bundle.cells?.[0]?.repeatabilityPct ?? bundle.cell?.repeatabilityPct ?? null;
-  const list: Omit<Practice, 'impossible'>[] = [
+  const repeatabilityPct = bundle.cells?.[0]?.repeatabilityPct ?? bundle.cell?.repeatabilityPct ?? null;
+  const list: Pick<Practice, 'id' | 'plan'>[] = [
     {
       id: 'one-each',
-      title: 'One pull each',
-      price: `Best number against best number: ${noise ? `with ${noise} % from pull to pull, two single pulls differ by ${(1.96 * Math.SQRT2 * noise).toFixed(1)} % by themselves, one day in twenty` : 'what the cell does twice in a row is not known, so nothing can be told from it'}.`,
       plan: plan([a, ...candidates]),
     },
     {
       id: 'there',
-      title: 'Reference, then change',
-      price: 'Simple, and drift lands on the part: more pulls hardly help.',
       plan: plan([...repeat(a), ...steps]),
     },
     {
       id: 'there-and-back',
-      title: 'Reference, change, reference',
-      price: 'One more swap; a drift shows, and with many setups it halves the width.',
       plan: plan([...repeat(a), ...steps, ...repeat(a)]),
     },
     {
       id: 'mirrored',
-      title: 'Mirrored',
-      price: 'The reference first and last for the same number of pulls: a third narrower than one block after the other.',
       plan: plan([a, ...steps, a]),
     },
   ];
@@ -54,15 +49,10 @@ export function practices(bundle: Bundle, pullsEach = 2): Practice[] {
     const b = candidates[0]!;
     list.push({
       id: 'alternating',
-      title: 'Alternating',
-      price: 'The narrowest for its pulls, and a swap for almost every pull: for parts that change in minutes.',
       plan: plan([a, b, b, a, b, a, a, b]),
     });
     list.push({
       id: 'pairs',
-      title: 'Back-to-back pairs',
-      price:
-        'Two pulls without a rest between, for coolers: the second start shows how the core recovers. It is not a repeat of the first.',
       plan: scheduled({
         ...times,
         pulls: withConditioning([a, a, b, b, b, b, a, a]).map((pull, i, all) =>
@@ -75,17 +65,11 @@ export function practices(bundle: Bundle, pullsEach = 2): Practice[] {
   } else {
     list.push({
       id: 'progressive',
-      title: 'Progressive steps',
-      price:
-        'One change after the other, so that it is known which step did it; a setup far from the reference carries the drift between them.',
       plan: plan([a, ...steps, ...[...candidates].reverse().slice(1), a]),
     });
   }
   list.push({
     id: 'fresh-and-settled',
-    title: 'Fresh and settled',
-    price:
-      'No conditioning after the swap, many pulls in a row: the first ones say what the customer feels on the first day, the later ones what stays. Compare them as two states, never across.',
     plan: scheduled({
       ...times,
       pulls: [
@@ -100,8 +84,6 @@ export function practices(bundle: Bundle, pullsEach = 2): Practice[] {
   });
   list.push({
     id: 'hot-soak',
-    title: 'Hot-soak series',
-    price: 'Short rests, so that the box fills with heat: it says how the part stands it, not what it gains from the same start.',
     plan: scheduled({
       ...times,
       restMin: 2,
@@ -109,16 +91,12 @@ export function practices(bundle: Bundle, pullsEach = 2): Practice[] {
     }),
   });
   const oneWay = oneWaySwaps(times);
-  return list.map((practice) => ({ ...practice, impossible: impossibleText(practice.plan, oneWay) }));
-}
-
-function impossibleText({ pulls }: Plan, oneWay: readonly PlanSwap[]): string | null {
-  const swap = impossibleReturn(
-    pulls.map(({ setup }) => setup),
-    oneWay,
-  );
-  return (
-    swap &&
-    `It goes back to ${swap.from} after ${swap.to}: ${swap.back === 'never' ? 'that cannot be undone' : 'that is too long for one day'}.`
-  );
+  return list.map((practice) => ({
+    ...practice,
+    repeatabilityPct,
+    impossible: impossibleReturn(
+      practice.plan.pulls.map(({ setup }) => setup),
+      oneWay,
+    ),
+  }));
 }

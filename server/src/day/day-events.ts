@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { dayEventSchema, type DayEvent } from '@gezeit/contract';
-import { admit, dayState, type DayState } from '@gezeit/core';
+import { dayRefusal, dayRefusalError, dayState, type DayState } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { DayEventEntity, type DayEventRow } from '../database/entities.js';
 import { loadBundle } from '../store/load-bundle.js';
@@ -38,12 +38,12 @@ export async function addEvents(
     if (seen.has(event.id)) continue;
     const earlier = await manager.findOneBy(DayEventEntity, { programmeId, id: event.id });
     if (earlier) continue;
-    if (event.what.kind === 'begun') {
-      const before = dayState(known);
-      admit(await loadBundle(manager, programmeId), before.endedMs === null ? before : dayState([]), event.what);
-      run = randomUUID();
-      known = [];
-    } else admit(await loadBundle(manager, programmeId), dayState(known), event.what);
+    const before = dayState(known);
+    const begins = event.what.kind === 'begun';
+    const bundle = await loadBundle(manager, programmeId);
+    const refusal = dayRefusal(bundle, begins && before.endedMs !== null ? dayState([]) : before, event.what);
+    if (refusal) throw dayRefusalError(refusal);
+    if (begins) [run, known] = [randomUUID(), []];
     await manager.insert(DayEventEntity, {
       id: event.id,
       programmeId,

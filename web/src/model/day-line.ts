@@ -9,7 +9,7 @@ import {
   type LiveTrace,
   type RigState,
 } from '@gezeit/contract';
-import { admit, dayState, GezeitError } from '@gezeit/core';
+import { dayRefusal, dayRefusalError, dayState } from '@gezeit/core';
 import { nanoid } from 'nanoid';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
@@ -216,16 +216,15 @@ export function useDayLine({ bundle, reread }: DayLineOptions) {
       return false;
     }
     const added: DayEvent[] = [];
-    try {
-      for (const what of happenings) {
-        const before = dayState([...events.value, ...added]);
-        admit(bundle(), what.kind === 'begun' && before.endedMs !== null ? dayState([]) : before, what);
-        added.push({ id: nanoid(), at: new Date(Math.round(atMs)).toISOString(), by: person.stamp, what });
+    for (const what of happenings) {
+      const before = dayState([...events.value, ...added]);
+      const refusal = dayRefusal(bundle(), what.kind === 'begun' && before.endedMs !== null ? dayState([]) : before, what);
+      if (refusal) {
+        const { message, nextStep, code } = dayRefusalError(refusal);
+        failure.value = new ApiFailure(message, nextStep, '', code);
+        return false;
       }
-    } catch (error) {
-      if (!(error instanceof GezeitError)) throw error;
-      failure.value = new ApiFailure(error.message, error.nextStep, '', error.code);
-      return false;
+      added.push({ id: nanoid(), at: new Date(Math.round(atMs)).toISOString(), by: person.stamp, what });
     }
     outbox.value = [...outbox.value, ...added];
     const kept = keepEvents(openId!, added);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { blockOf, changePull, insertPulls, practices, removePulls, repeatPulls, lengthText, lettersOf } from '@gezeit/core';
+import { blockOf, changePull, insertPulls, practices, practiceText, removePulls, repeatPulls, lengthText, lettersOf } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref, useTemplateRef } from 'vue';
 import { provideShortcuts } from '../../shared/shortcuts.js';
@@ -27,7 +27,7 @@ const setups = computed(() => programme.view!.bundle.setups.filter(({ archived }
 const place = computed(() => (selected.value !== null && selected.value < plan.plan.pulls.length ? selected.value : null));
 const pull = computed(() => (place.value === null ? null : plan.plan.pulls[place.value]!));
 const words = computed(() => Object.fromEntries(setups.value.map(({ id, name }) => [id, `${id} ${name}`])));
-const common = computed(() => practices(plan.bundle));
+const common = computed(() => practices(plan.bundle).map((practice) => ({ ...practice, ...practiceText(practice) })));
 const KINDS = { measured: 'measured', conditioning: 'conditioning' };
 
 /** Selects a pull and moves the focus with it, so that both never name different pulls. */
