@@ -1,16 +1,33 @@
 import vue from '@vitejs/plugin-vue';
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+const PROJECTS = ['server', 'core', 'pages'];
+/** Files that take longest, so that none of them is the last to run beside nothing. */
+const LONGEST = ['kills', 'round-trip', 'fuzz', 'sheet', 'nonsense', 'views'];
+
+/** Project by project: a process is kept for the next file only where that is of the same one. */
+class ProjectByProject extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const rank = ({ project, moduleId }: TestSpecification) => {
+      const place = LONGEST.findIndex((name) => moduleId.endsWith(`/${name}.test.ts`));
+      return PROJECTS.indexOf(project.name) * 100 + (place < 0 ? LONGEST.length : place);
+    };
+    return (await super.sort(files)).toSorted((a, b) => rank(a) - rank(b));
+  }
+}
 
 // Both cores are busy with other tests, and a machine may be slow: a limit that only ends what hangs.
-const common = { env: { TZ: 'Asia/Kathmandu' }, testTimeout: 90_000, hookTimeout: 60_000 };
+// Files of one project share a process and one copy of the modules: each leaves behind what it found.
+const common = { env: { TZ: 'Asia/Kathmandu' }, testTimeout: 90_000, hookTimeout: 60_000, isolate: false };
 
 export default defineConfig({
   test: {
     // One more than is taken by itself on two cores: these tests wait for servers as much as they compute.
     maxWorkers: 2,
+    sequence: { sequencer: ProjectByProject },
     projects: [
-      // Pure functions share one copy of the modules; what holds a database or a page has one of its own.
-      { test: { ...common, name: 'core', include: ['{contract,core}/test/**/*.test.ts', 'demo/**/*.test.ts'], isolate: false } },
+      { test: { ...common, name: 'core', include: ['{contract,core}/test/**/*.test.ts', 'demo/**/*.test.ts'] } },
       { test: { ...common, name: 'server', include: ['server/test/**/*.test.ts'] } },
       {
         plugins: [vue()],

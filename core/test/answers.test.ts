@@ -18,16 +18,11 @@ import { demoDay, type KnownDay } from './known-days.js';
 
 const [box, core] = [demoDay('sealed-airbox'), demoDay('water-cooler-and-fuel')];
 
-const asked = (
-  { bundle, tables }: Pick<KnownDay, 'bundle' | 'tables'>,
-  questions: Question[],
-  change: (copy: Bundle) => void = () => {},
-) => {
-  const copy = structuredClone(bundle);
-  copy.programme.questions = questions;
-  change(copy);
-  return analyse(copy, tables).findings.comparisons[0]!;
-};
+const asked = (day: KnownDay, questions: Question[], change: (copy: Bundle) => void = () => {}) =>
+  day.changed((copy) => {
+    copy.programme.questions = questions;
+    change(copy);
+  }).findings.comparisons[0]!;
 const question = (kind: Question['kind'], more: Partial<Question> = {}): Question => ({ id: 'q', kind, ...more });
 
 describe('every kind of question gets an answer of its own', () => {

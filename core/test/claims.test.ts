@@ -1,16 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { evidenceSchema, type Bundle, type Claim, type Evidence, type Question } from '@gezeit/contract';
-import { analyse, curvesOf, judgeOf, measurePulls } from '../src/index.js';
+import { curvesOf, judgeOf, measurePulls } from '../src/index.js';
 import { demoDay, type KnownDay } from './known-days.js';
 
 const [box, trumpets] = [demoDay('sealed-airbox'), demoDay('four-trumpets')];
 
-const analysed = (day: KnownDay, claims: Partial<Claim>[], change: (copy: Bundle) => void = () => {}, evidence: Evidence[] = []) => {
-  const copy = structuredClone(day.bundle);
-  copy.programme.claims = claims.map((claim, i) => ({ id: `c${i}`, setup: 'B', ...claim }));
-  change(copy);
-  return analyse(copy, day.tables, evidence);
-};
+const analysed = (day: KnownDay, claims: Partial<Claim>[], change: (copy: Bundle) => void = () => {}, evidence: Evidence[] = []) =>
+  day.changed((copy) => {
+    copy.programme.claims = claims.map((claim, i) => ({ id: `c${i}`, setup: 'B', ...claim }));
+    change(copy);
+  }, evidence);
 const check = (claim: Partial<Claim>, change?: (copy: Bundle) => void, evidence?: Evidence[]) =>
   analysed(box, [claim], change, evidence).findings.claims[0]!;
 
@@ -165,13 +164,13 @@ it('a claim that nothing is lost is held against the limit of its question', () 
       copy.programme.questions = [{ id: 'q1', kind: 'power-no-loss', smallest, unit: 'pct' }];
     }).findings.claims[0]!.state;
   expect(noLoss(1)).toBe('holds');
-  const { low } = analyse(trumpets.bundle, trumpets.tables).findings.comparisons[0]!.levelled!;
+  const { low } = trumpets.findings.comparisons[0]!.levelled!;
   expect(low).toBeLessThan(0);
   expect(noLoss(Math.max(0.01, -low / 2))).toBe('open');
 });
 
 it('a claim that nothing is lost or differs is held against its own limit where it names one', () => {
-  const { low, high } = analyse(trumpets.bundle, trumpets.tables).findings.comparisons[0]!.levelled!;
+  const { low, high } = trumpets.findings.comparisons[0]!.levelled!;
   expect(low).toBeLessThan(0);
   expect(high).toBeGreaterThan(0);
   const state = (quantity: string, value: number) =>
@@ -179,7 +178,7 @@ it('a claim that nothing is lost or differs is held against its own limit where 
   expect([state('no-loss', -low + 0.01), state('no-loss', -low - 0.01)]).toEqual(['holds', 'open']);
   const widest = Math.max(-low, high);
   expect([state('no-difference', widest + 0.01), state('no-difference', widest - 0.01)]).toEqual(['holds', 'open']);
-  const { low: least } = analyse(box.bundle, box.tables).findings.comparisons[0]!.levelled!;
+  const { low: least } = box.findings.comparisons[0]!.levelled!;
   expect(analysed(box, [{ quantity: 'no-difference', value: least - 0.01, unit: '%' }]).findings.claims[0]!.state).toBe('contradicted');
 });
 

@@ -1,5 +1,17 @@
-import type { Bundle, Curves, Findings } from '@gezeit/contract';
-import { analyseMeasured, analyseWithLeaning, curvesOf, judgeOf, measurePulls, tideOf, type LogTable } from '../src/index.js';
+import type { Bundle, Curves, Evidence, Findings } from '@gezeit/contract';
+import {
+  analyseMeasured,
+  choicesOfMeasured,
+  curvesOf,
+  judgeOf,
+  measuredFrom,
+  measurePulls,
+  PLAIN_FORMATTER,
+  tideOf,
+  withLeaning,
+  withWords,
+  type LogTable,
+} from '../src/index.js';
 import { tablesOf, type SimulatedBundle, type Truth } from '../src/simulate/index.js';
 import { calibrationDay, EFFECTS } from '../../bench/population.js';
 import { buildDemo, DEMO_PROGRAMMES } from '../../demo/programmes.js';
@@ -18,13 +30,18 @@ const once = <T>(make: () => T): (() => T) => {
   return () => (made ??= { value: make() }).value;
 };
 
+const inputsOf = (bundle: Bundle) => [bundle.channels ?? null, bundle.pulls.map((pull) => measuredFrom(bundle, pull))];
+
 /** A day that many tests look at: driven, measured, judged and drawn once for all of them, when it is first asked for. */
 export class KnownDay {
   readonly #made: () => { simulated: SimulatedBundle; truth?: Truth };
   readonly #tables = once(() => tablesOf(this.#made().simulated));
   readonly #measured = once(() => measurePulls(this.bundle, this.tables));
-  readonly #findings = once(() => analyseMeasured(this.bundle, this.measured).findings);
-  readonly #leaning = once(() => analyseWithLeaning(this.bundle, this.tables));
+  readonly #analysis = once(() => analyseMeasured(this.bundle, this.measured));
+  readonly #leaning = once(() => {
+    const choices = choicesOfMeasured(this.bundle, this.measured, 'short');
+    return withWords(withLeaning(this.findings, { choices, differences: this.curves.differences }), PLAIN_FORMATTER);
+  });
   readonly #judge = once(() => judgeOf(this.bundle, this.measured));
   readonly #curves = once(() => curvesOf(this.judge));
 
@@ -51,20 +68,27 @@ export class KnownDay {
     return this.#measured();
   }
   get findings(): Findings {
-    return this.#findings();
+    return this.#analysis().findings;
   }
   /** The same with what each answer rests on. */
   get leaning(): Findings {
-    return this.#leaning().findings;
+    return this.#leaning();
   }
   get tide(): ReturnType<typeof tideOf> {
-    return tideOf(this.#leaning().pulls);
+    return tideOf(this.#analysis().pulls);
   }
   get judge(): ReturnType<typeof judgeOf> {
     return this.#judge();
   }
   get curves(): Curves {
     return this.#curves();
+  }
+  /** What is found of a copy that was changed: pulls are measured anew only where what they are measured from was changed. */
+  changed(change: (copy: Bundle) => void, evidence: readonly Evidence[] = []): ReturnType<typeof analyseMeasured> {
+    const copy = structuredClone(this.bundle);
+    change(copy);
+    const isMeasured = JSON.stringify(inputsOf(copy)) === JSON.stringify(inputsOf(this.bundle));
+    return analyseMeasured(copy, isMeasured ? this.measured : measurePulls(copy, this.tables), evidence);
   }
   toString(): string {
     return this.name;

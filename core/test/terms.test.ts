@@ -6,12 +6,11 @@ import { DEMO_DAYS, type KnownDay } from './known-days.js';
 
 const days = DEMO_DAYS;
 
-const asked = ({ bundle, tables }: KnownDay, questions: Question[], change: (copy: Bundle) => void = () => {}) => {
-  const copy = structuredClone(bundle);
-  copy.programme.questions = questions;
-  change(copy);
-  return analyse(copy, tables).findings;
-};
+const asked = (day: KnownDay, questions: Question[], change: (copy: Bundle) => void = () => {}) =>
+  day.changed((copy) => {
+    copy.programme.questions = questions;
+    change(copy);
+  }).findings;
 const first = (day: KnownDay, questions: Question[], change?: (copy: Bundle) => void): Comparison =>
   asked(day, questions, change).comparisons[0]!;
 

@@ -1,16 +1,7 @@
 import { parseArgs } from 'node:util';
 import { GezeitError } from '@gezeit/core';
-import { analyseCommand } from './cli/analyse.js';
-import { backupCommand } from './cli/backup.js';
-import { restoreCommand } from './cli/restore.js';
 import { callerPath } from './cli/caller-path.js';
 import { tellFailure } from './cli/failure.js';
-import { draftCommand } from './cli/draft.js';
-import { importCommand } from './cli/import.js';
-import { planCommand } from './cli/plan.js';
-import { readCommand } from './cli/read.js';
-import { keyCommand } from './cli/key.js';
-import { serveCommand } from './cli/serve.js';
 
 const VERSION = '0.1.0';
 const USAGE = `gezeit analyse BUNDLE [--json]          findings of a bundle (a folder or a .zip)
@@ -37,35 +28,36 @@ async function main(): Promise<void> {
   };
   const paths = () => [path(), ...more.map(callerPath)];
   const reading = { profile: values.profile === undefined ? null : callerPath(values.profile), timeZone: values['time-zone'] ?? null };
+  // Each is fetched when it is asked for: reading a log needs no server and no database.
   switch (command) {
     case 'read':
-      return readCommand(paths(), { ...reading, json: values.json ?? false });
+      return (await import('./cli/read.js')).readCommand(paths(), { ...reading, json: values.json ?? false });
     case 'draft':
       if (values.out === undefined) throw new GezeitError('usage', '"gezeit draft" needs --out FOLDER.', `Usage:\n${USAGE}`);
-      return draftCommand(paths(), { ...reading, out: callerPath(values.out) });
+      return (await import('./cli/draft.js')).draftCommand(paths(), { ...reading, out: callerPath(values.out) });
     case 'analyse':
-      return analyseCommand(path(), values.json ?? false);
+      return (await import('./cli/analyse.js')).analyseCommand(path(), values.json ?? false);
     case 'plan':
-      return planCommand(path(), values.json ?? false);
+      return (await import('./cli/plan.js')).planCommand(path(), values.json ?? false);
     case 'import': {
       const choice = values.as ?? null;
       if (choice !== null && choice !== 'version' && choice !== 'copy')
         throw new GezeitError('usage', `--as ${choice} is unknown.`, 'Say version or copy.');
-      return importCommand(paths(), choice);
+      return (await import('./cli/import.js')).importCommand(paths(), choice);
     }
     case 'serve':
-      return serveCommand(values, VERSION);
+      return (await import('./cli/serve.js')).serveCommand(values, VERSION);
     case 'key':
-      return keyCommand(target, more[0], {
+      return (await import('./cli/key.js')).keyCommand(target, more[0], {
         file: values['access-keys'] === undefined ? null : callerPath(values['access-keys']),
         readOnly: values['read-only'] ?? false,
         name: values.name?.[0] ?? null,
         days: values.days ?? null,
       });
     case 'backup':
-      return backupCommand(path());
+      return (await import('./cli/backup.js')).backupCommand(path());
     case 'restore':
-      return restoreCommand(path());
+      return (await import('./cli/restore.js')).restoreCommand(path());
     default:
       if (command === undefined || values.help) return console.log(USAGE);
       throw new GezeitError('usage', `"${command}" is no command.`, `Usage:\n${USAGE}`);
