@@ -39,6 +39,8 @@ const zip = async (server: Server, id: string) =>
 
 /** Does to a programme whatever can be done to one. */
 async function doEverythingTo(id: string): Promise<void> {
+  const { bundle, logs } = await view(here, id);
+  let now = bundle;
   const ask = async (method: string, path: string, body: unknown) => {
     const response = await fetch(`${here.address}api/programmes/${id}${path}`, {
       method,
@@ -46,14 +48,12 @@ async function doEverythingTo(id: string): Promise<void> {
       body: JSON.stringify(body),
     });
     if (!response.ok) throw new Error(`${path}: ${await response.text()}`);
-    return programmeChangedSchema.parse(await response.json());
+    now = programmeChangedSchema.parse(await response.json()).bundle;
   };
   const edit = async (part: EditablePart, change: (value: never) => unknown) => {
-    const { bundle } = await view(here, id);
-    const before = part === 'cells' ? (bundle.cells ?? [bundle.cell]) : (bundle[part as keyof typeof bundle] ?? null);
+    const before = part === 'cells' ? (now.cells ?? [now.cell]) : (now[part as keyof typeof now] ?? null);
     return ask('PATCH', '', { part, before, value: change(structuredClone(before) as never), what: part });
   };
-  const { bundle, logs } = await view(here, id);
   const [setup] = bundle.setups;
   const device = logs[0]?.device ?? 'daq';
   const column = logs[0]?.columns.find(({ quantity }) => quantity === 'intakeAirTemperature')?.name ?? 'Intake air temperature [°C]';

@@ -60,8 +60,11 @@ async function typeAll(texts: readonly string[] = NONSENSE): Promise<number> {
   const fields = () => [...document.querySelectorAll<HTMLInputElement>('input:not([type]), input[type=text], textarea')];
   const names = fields().map((input) => input.getAttribute('aria-label'));
   for (const [place, name] of names.entries()) {
+    let input: HTMLInputElement | undefined;
     for (const text of texts) {
-      const input = fields().find((entry) => name !== null && entry.getAttribute('aria-label') === name) ?? fields()[place];
+      // Looked for again only where what was typed has made it anew.
+      if (!input?.isConnected || input.getAttribute('aria-label') !== name)
+        input = fields().find((entry) => name !== null && entry.getAttribute('aria-label') === name) ?? fields()[place];
       if (!input) break;
       await typeOver(input, text);
       count += 1;
