@@ -146,8 +146,7 @@ describe('a fixed finding', () => {
     const { fixed } = (await ask(`${id}/fixed/fixed-1`)).body as { fixed: object };
     // As many as still leave room for one.
     const brought = Array.from({ length: LIMITS.fixedFindings - 1 }, (_, i) => `fixed-${i + 2}`);
-    for (const name of brought)
-      files.set(`findings/${name}.json`, Buffer.from(`${JSON.stringify({ ...fixed, id: name }, null, 2)}\n`));
+    for (const name of brought) files.set(`findings/${name}.json`, Buffer.from(`${JSON.stringify({ ...fixed, id: name }, null, 2)}\n`));
     const other = await startServer();
     try {
       const outcome = await importAll(other.address, files);
