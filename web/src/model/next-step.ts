@@ -14,8 +14,14 @@ const DRIVEN_NOTHING = 'Nothing is driven yet.';
 /** What comes before there is a log to read; null where a pull is there. */
 export function beforeLogs({ bundle, tide }: ProgrammeView): Next | null {
   if (tide.pulls.length > 0) return null;
-  if (bundle.plan?.pulls.length)
-    return { title: DRIVEN_NOTHING, text: `${bundle.plan.pulls.length} pulls are planned.`, step: 'day', link: 'To the day' };
+  const planned = bundle.plan?.pulls.length ?? 0;
+  if (planned > 0)
+    return {
+      title: DRIVEN_NOTHING,
+      text: planned === 1 ? 'One pull is planned.' : `${planned} pulls are planned.`,
+      step: 'day',
+      link: 'To the day',
+    };
   return {
     title: DRIVEN_NOTHING,
     text: 'The order of the pulls comes first: it decides what can be told apart.',

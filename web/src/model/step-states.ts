@@ -8,6 +8,8 @@ export interface StepStanding {
   why: string;
 }
 
+const counted = (count: number, what: string) => (count === 1 ? `one ${what}` : `${count} ${what}s`);
+
 /** How far each step of a programme is. */
 export const STEP_STATES: Record<StepName, (view: ProgrammeView) => StepStanding> = {
   question({ gaps }) {
@@ -22,8 +24,8 @@ export const STEP_STATES: Record<StepName, (view: ProgrammeView) => StepStanding
     const paths = bundle.setups.filter(({ path }) => path?.length).length;
     if (paths === 0 && evidence.length === 0) return { state: 'nothing', why: 'nothing measured yet' };
     return paths > 1
-      ? { state: 'done', why: `${paths} setups with their path, ${evidence.length} results kept` }
-      : { state: 'under way', why: `${evidence.length} results kept` };
+      ? { state: 'done', why: `${paths} setups with their path, ${counted(evidence.length, 'result')} kept` }
+      : { state: 'under way', why: `${counted(evidence.length, 'result')} kept` };
   },
   plan({ bundle }) {
     if (!bundle.plan?.pulls.length) return { state: 'nothing', why: 'no day planned' };
@@ -34,8 +36,8 @@ export const STEP_STATES: Record<StepName, (view: ProgrammeView) => StepStanding
   day({ bundle }) {
     const planned = bundle.plan?.pulls.length ?? 0;
     const driven = bundle.pulls.length;
-    if (driven === 0) return { state: 'nothing', why: planned > 0 ? `${planned} pulls planned, none driven` : 'no day planned' };
-    return { state: 'done', why: `${driven} pulls driven` };
+    if (driven === 0) return { state: 'nothing', why: planned > 0 ? `${counted(planned, 'pull')} planned, none driven` : 'no day planned' };
+    return { state: 'done', why: `${counted(driven, 'pull')} driven` };
   },
   logs({ findings }) {
     if (findings.pulls.length === 0) return { state: 'nothing', why: 'no pull yet' };
@@ -51,7 +53,7 @@ export const STEP_STATES: Record<StepName, (view: ProgrammeView) => StepStanding
     return open === 0 ? { state: 'done', why: 'answered' } : { state: 'gap', why: `${open} of ${comparisons.length} not answered` };
   },
   sheet({ fixed, findings }) {
-    if (findings.comparisons.length === 0) return { state: 'nothing', why: 'nothing is answered yet' };
+    if (findings.pulls.length === 0 || findings.comparisons.length === 0) return { state: 'nothing', why: 'nothing is answered yet' };
     if (fixed.length === 0) return { state: 'under way', why: 'not fixed' };
     return fixed[0]!.changed.length > 0
       ? { state: 'gap', why: 'what was fixed last is out of date' }

@@ -12,7 +12,8 @@ import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useSelection } from '../../model/use-selection.js';
 import CurveParts from './CurveParts.vue';
-import { curveFigure, curveTable, type CurveInput } from './curve-figure.js';
+import { curveFigure, type CurveInput } from './curve-figure.js';
+import { curveTable } from './curve-table.js';
 
 /** Power, torque and difference over engine speed. */
 const props = defineProps<{ comparison: Comparison }>();

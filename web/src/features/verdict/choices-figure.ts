@@ -1,6 +1,7 @@
 import type { Choice, ComparisonChoices } from '@gezeit/contract';
 import { choiceText, READS_AS, signed, type Formatter } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
+import { plotText } from '../../shared/charts/plot-text.js';
 import type { Tokens } from '../../shared/charts/theme.js';
 
 /** What the ordered choices are drawn from. */
@@ -40,7 +41,7 @@ export function choicesFigure({ own, words, tokens }: ChoicesInput): { data: Dat
       marker: { color: colour, size: 3 + width },
       text: which.map(
         ({ choice }) =>
-          `${told(choice, words)}<br>${signed(choice.estimate.pct)} % (${signed(choice.estimate.low)} to ${signed(choice.estimate.high)}): ${READS_AS[choice.answer!]}`,
+          `${plotText(told(choice, words))}<br>${signed(choice.estimate.pct)} % (${signed(choice.estimate.low)} to ${signed(choice.estimate.high)}): ${READS_AS[choice.answer!]}`,
       ),
       hovertemplate: '%{text}<extra></extra>',
     }) as Data;

@@ -1,10 +1,12 @@
 import type { ChannelDifference, Curves, DifferenceCurve } from '@gezeit/contract';
 import { channelWord } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
+import { plotText } from '../../shared/charts/plot-text.js';
 import type { Tokens } from '../../shared/charts/theme.js';
 import { withOpacity } from '../../shared/charts/plotly-theme.js';
 import { drawn, type Show } from '../../shared/units/show.js';
 import type { DrawnSetup } from '../../model/programme-store.js';
+import { besideUnit, besideValue } from './beside-unit.js';
 
 /** What the curve figure is drawn from. */
 export interface CurveInput {
@@ -153,12 +155,12 @@ function addSetup(
     mode: 'lines',
     x,
     y: power,
-    name: `${setup.id} ${setup.name}`,
+    name: plotText(`${setup.id} ${setup.name}`),
     line,
     hovertemplate: `%{y:.1f} ${show.units.power}`,
   });
   const side = setup.id === reference.setup.id ? 'left' : 'right';
-  annotations.push(besidePlot(side, DOMAINS.power[1]!, 0, `<b>${setup.id}</b> ${escaped(setup.name)}`, colour));
+  annotations.push(besidePlot(side, DOMAINS.power[1]!, 0, `<b>${plotText(setup.id)}</b> ${plotText(setup.name)}`, colour));
   if (beside) return;
   data.push(...band(x, convert(curve.torqueLowNm, 'torque'), convert(curve.torqueHighNm, 'torque'), 'y2', colour, 0.18));
   data.push({
@@ -167,28 +169,10 @@ function addSetup(
     x,
     y: drawn(curve.torqueNm, show.units.torque),
     yaxis: 'y2',
-    name: `${setup.id} torque`,
+    name: plotText(`${setup.id} torque`),
     line,
     hovertemplate: `%{y:.1f} ${show.units.torque}`,
   });
-}
-
-/** In which unit a channel's difference is drawn. */
-function besideUnit({ kind }: ChannelDifference, show: Show): string {
-  return {
-    percent: '%',
-    temperatureDifference: show.differenceUnit,
-    pressureDifference: show.units.pressure,
-    degrees: '°',
-    lambda: 'λ',
-    number: '',
-  }[kind];
-}
-
-function besideValue({ kind }: ChannelDifference, show: Show): (value: number) => number {
-  if (kind === 'temperatureDifference') return (value) => show.differenceOf(value);
-  if (kind === 'pressureDifference') return (value) => show.pressureOf(value / 1000);
-  return (value) => value;
 }
 
 /** A channel's difference over the same axis, with the same two bands. */
@@ -209,17 +193,12 @@ function addBeside(
     x,
     y: shown(beside.value),
     yaxis: 'y2',
-    name: channelWord(beside.key),
+    name: plotText(channelWord(beside.key)),
     line: { color: tokens.ink, width: 2 },
     hovertemplate: `%{y:+.2f} ${besideUnit(beside, show)}`,
   } as Data);
   const text = `${channelWord(beside.key)}: ${candidate.setup.id} − ${reference.setup.id}, plain means`;
-  annotations.push(besidePlot('left', DOMAINS.torque[1]!, 0, text, tokens.muted));
-}
-
-/** Plotly reads a little markup in texts: names are shown as they are. */
-function escaped(text: string): string {
-  return text.replaceAll('&', '&amp;').replaceAll('<', '&lt;');
+  annotations.push(besidePlot('left', DOMAINS.torque[1]!, 0, plotText(text), tokens.muted));
 }
 
 function addPull(data: Data[], { curves, pull, show, tokens, reference, candidate }: CurveInput): void {
@@ -231,7 +210,7 @@ function addPull(data: Data[], { curves, pull, show, tokens, reference, candidat
     mode: 'lines',
     x: curve.engineSpeedRpm,
     y: drawn(curve.powerW, show.units.power),
-    name: `pull ${curve.id}`,
+    name: plotText(`pull ${curve.id}`),
     line,
     hovertemplate: `%{y:.1f} ${show.units.power}`,
   });
@@ -254,45 +233,5 @@ function addDifference(data: Data[], annotations: object[], difference: Differen
   const start = difference.of === 'ownStart' ? 'own start' : 'same start';
   const bands = narrow ? 'dark a speed, pale all' : 'dark at each speed by itself, pale the whole curve';
   const text = `${difference.candidate} − ${difference.reference}, ${start}; 95 %: ${bands}`;
-  annotations.push(besidePlot('left', 1, 0, text, tokens.muted));
-}
-
-/** The figures behind the curves, for CSV. */
-export function curveTable({
-  curves,
-  reference,
-  candidate,
-  difference,
-  show,
-}: CurveInput): { header: string; values: (number | null)[] }[] {
-  const setups = [reference, candidate].flatMap(({ setup }) => {
-    const curve = curves.setups.find((entry) => entry.setup === setup.id);
-    if (!curve) return [];
-    const power = (values: (number | null)[]) => values.map((value) => (value === null ? null : drawn([value], show.units.power)[0]!));
-    const torque = (values: (number | null)[]) => values.map((value) => (value === null ? null : drawn([value], show.units.torque)[0]!));
-    return [
-      { header: `${setup.id} engine speed [rpm]`, values: curve.engineSpeedRpm },
-      { header: `${setup.id} power [${show.units.power}]`, values: power(curve.powerW) },
-      { header: `${setup.id} power low [${show.units.power}]`, values: power(curve.powerLowW) },
-      { header: `${setup.id} power high [${show.units.power}]`, values: power(curve.powerHighW) },
-      { header: `${setup.id} torque [${show.units.torque}]`, values: torque(curve.torqueNm) },
-    ];
-  });
-  if (!difference) return setups;
-  return [
-    ...setups,
-    { header: 'difference engine speed [rpm]', values: difference.engineSpeedRpm },
-    { header: 'difference [%]', values: difference.pct },
-    { header: 'difference low [%]', values: difference.lowPct },
-    { header: 'difference high [%]', values: difference.highPct },
-    { header: 'whole curve low [%]', values: difference.wholeLowPct },
-    { header: 'whole curve high [%]', values: difference.wholeHighPct },
-    ...difference.channels.flatMap((channel) => [
-      { header: `${channelWord(channel.key)} engine speed [rpm]`, values: channel.engineSpeedRpm },
-      {
-        header: `${channelWord(channel.key)} difference [${besideUnit(channel, show)}]`,
-        values: channel.value.map(besideValue(channel, show)),
-      },
-    ]),
-  ];
+  annotations.push(besidePlot('left', 1, 0, plotText(text), tokens.muted));
 }

@@ -1,8 +1,10 @@
 import type { Comparison, LevelledPull } from '@gezeit/contract';
-import { CAUSE_WORDS, HABIT_WORDS, isPowerWithheld, signed } from '@gezeit/core';
+import { CAUSE_WORDS, signed } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
+import { plotText } from '../../shared/charts/plot-text.js';
 import type { Tokens } from '../../shared/charts/theme.js';
 import type { DrawnSetup } from '../../model/programme-store.js';
+import { habitMarks } from './habit-marks.js';
 
 /** What the way from the pulls to the number is drawn from. */
 export interface LevellingInput {
@@ -32,7 +34,7 @@ export function levellingFigure(input: LevellingInput): { data: Data[]; layout: 
   const pulls = comparison.levelling!.pulls;
   const x = ({ pull }: LevelledPull) => order.indexOf(pull);
   const taken = takenLines(input);
-  const data: Data[] = [...takenStems(input), ...pullMarks(input), ...taken.data, ...habitMarks(input)];
+  const data: Data[] = [...takenStems(input), ...pullMarks(input), ...taken.data, ...habitMarks(comparison, tokens)];
   const shown = pulls.map(x).sort((a, b) => a - b);
   const setupNames = [comparison.reference, comparison.candidate];
   const plotEnd = input.narrow ? PLOT_END.narrow : PLOT_END.wide;
@@ -50,7 +52,7 @@ export function levellingFigure(input: LevellingInput): { data: Data[]; layout: 
       range: [shown[0]! - 0.6, shown.at(-1)! + 0.6],
       showgrid: false,
     },
-    yaxis: { domain: DOMAINS.pulls, title: { text: `% of ${comparison.reference} as run` }, zeroline: false },
+    yaxis: { domain: DOMAINS.pulls, title: { text: `% of ${plotText(comparison.reference)} as run` }, zeroline: false },
     yaxis2: { domain: DOMAINS.taken, title: { text: 'taken out, %' }, zeroline: true, nticks: 4 },
     xaxis2: {
       domain: [plotEnd + 0.06, 1],
@@ -70,11 +72,11 @@ export function levellingFigure(input: LevellingInput): { data: Data[]; layout: 
         0,
         1,
         'left',
-        `<b>${setupNames.join('</b>, <b>')}</b>: ${input.narrow ? 'hollow as run' : 'hollow as run, filled levelled'}`,
+        `<b>${setupNames.map(plotText).join('</b>, <b>')}</b>: ${input.narrow ? 'hollow as run' : 'hollow as run, filled levelled'}`,
         tokens.muted,
       ),
       text(0, DOMAINS.taken[1]!, 'left', taken.legend, tokens.muted),
-      text(1, 1, 'right', `${comparison.candidate} − ${comparison.reference}, %`, tokens.muted),
+      text(1, 1, 'right', plotText(`${comparison.candidate} − ${comparison.reference}, %`), tokens.muted),
     ],
   };
   return { data, layout: layout as unknown as Partial<Layout> };
@@ -120,7 +122,7 @@ function pullMarks({ comparison, order, kinds, setups, tokens }: LevellingInput)
       hover: (pull: LevelledPull) => string,
     ): Data =>
       ({
-        name: `${setup} ${name}`,
+        name: plotText(`${setup} ${name}`),
         type: 'scatter',
         mode: 'markers',
         x: pulls.map(place),
@@ -142,7 +144,7 @@ function pullMarks({ comparison, order, kinds, setups, tokens }: LevellingInput)
           symbol: out.map(({ pull }) => (kinds.get(pull) === 'measured' ? 'x-thin-open' : 'circle-open')),
         },
         (pull) =>
-          `${pull.pull}, ${pull.setup}: ${signed(pull.asRunPct)} % as run, ${kinds.get(pull.pull) === 'measured' ? 'left out' : (kinds.get(pull.pull) ?? '')}`,
+          `${plotText(`${pull.pull}, ${pull.setup}`)}: ${signed(pull.asRunPct)} % as run, ${kinds.get(pull.pull) === 'measured' ? 'left out' : (kinds.get(pull.pull) ?? '')}`,
       ),
       marks('as run', used, ({ asRunPct }) => asRunPct, { color: tokens.ground, size: 11, line: { color: colour, width: 2 } }, takenText),
       marks(
@@ -163,7 +165,7 @@ function takenText({ pull, setup, asRunPct, levelledPct, takenPct, badChance }: 
     return pct === undefined ? [] : [`${CAUSE_WORDS[cause].label} ${signed(pct, 2)} %`];
   });
   const bad = badChance !== null && badChance >= 0.05 ? `<br>bad with a chance of ${Math.round(100 * badChance)} %` : '';
-  return `<b>${pull}</b>, ${setup}: as run ${signed(asRunPct, 2)} %<br>taken out: ${rows.join(', ')}<br>levelled ${signed(levelledPct!, 2)} %${bad}`;
+  return `<b>${plotText(pull)}</b>, ${plotText(setup)}: as run ${signed(asRunPct, 2)} %<br>taken out: ${rows.join(', ')}<br>levelled ${signed(levelledPct!, 2)} %${bad}`;
 }
 
 /** The fitted heat, drift, learning and oil through the used pulls. */
@@ -184,67 +186,12 @@ function takenLines({ comparison, order, tokens }: LevellingInput): { data: Data
         line: { color: tokens.muted, width: 1.5, dash: DASHES[cause] },
         marker: { color: tokens.muted, size: 4 },
         customdata: used.map(({ pull }) => pull),
-        text: used.map(({ pull }) => pull),
+        text: used.map(({ pull }) => plotText(pull)),
         hovertemplate: `%{text}: ${CAUSE_WORDS[cause].label} %{y:+.2f} %<extra></extra>`,
       } as Data,
     ];
   });
   return { data, legend: names.length > 0 ? names.join('   ') : 'nothing worth a line' };
-}
-
-/** What the habits would have said, beside what is levelled with its interval. */
-function habitMarks({ comparison, tokens }: LevellingInput): Data[] {
-  // What is withheld leads nowhere: its figure stands without the green.
-  const colour = isPowerWithheld(comparison) ? tokens.neutral : tokens.green;
-  const { levelling, levelled, ownStart, leading } = comparison;
-  const led = leading === 'ownStart' ? ownStart : levelled;
-  const habits = levelling!.habits;
-  const marks: Data = {
-    type: 'scatter',
-    mode: 'text+markers',
-    x: habits.map(() => 0.9),
-    y: spread(habits.map(({ pct }) => pct)),
-    xaxis: 'x2',
-    yaxis: 'y3',
-    marker: { symbol: 'line-ew-open', size: 10, color: tokens.neutral, line: { width: 2 } },
-    text: habits.map(({ code, pct }) => ` ${code} ${signed(pct)}`),
-    textposition: 'middle right',
-    textfont: { size: 13, color: tokens.muted },
-    hovertext: habits.map(({ code, pct }) => `${HABIT_WORDS[code]}: ${signed(pct, 2)} %`),
-    hoverinfo: 'text',
-  } as Data;
-  if (!led) return [marks];
-  const verdict: Data = {
-    type: 'scatter',
-    mode: 'markers',
-    x: [0.1],
-    y: [led.pct],
-    xaxis: 'x2',
-    yaxis: 'y3',
-    error_y: {
-      type: 'data',
-      symmetric: false,
-      array: [led.high - led.pct],
-      arrayminus: [led.pct - led.low],
-      color: colour,
-      thickness: 4,
-      width: 0,
-    },
-    marker: { color: colour, size: 11 },
-    hovertext: [`levelled: ${signed(led.pct)} % (${signed(led.low)} to ${signed(led.high)})`],
-    hoverinfo: 'text',
-  } as Data;
-  return [verdict, marks];
-}
-
-/** Values that lie close, moved apart so that their words do not cover each other. */
-function spread(values: readonly number[]): number[] {
-  const least = Math.max(0.28, (Math.max(...values) - Math.min(...values)) / 12);
-  const order = values.map((value, i) => ({ value, i })).sort((a, b) => a.value - b.value);
-  for (let k = 1; k < order.length; k += 1) order[k]!.value = Math.max(order[k]!.value, order[k - 1]!.value + least);
-  const moved = [...values];
-  for (const { value, i } of order) moved[i] = value;
-  return moved;
 }
 
 /** The figures behind it, for CSV. */

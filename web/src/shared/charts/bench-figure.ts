@@ -1,5 +1,6 @@
 import { differenceFromSi, fromSi, type BenchChart, type ChartAxis, type UnitName, fieldUnit } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
+import { plotText } from './plot-text.js';
 import type { Tokens } from './theme.js';
 import type { ChosenUnits } from '../units/units-store.js';
 import { withOpacity } from './plotly-theme.js';
@@ -58,7 +59,7 @@ export function benchFigure(chart: BenchChart, tokens: Tokens, units: ChosenUnit
     data.push({
       type: 'scatter',
       mode: 'lines',
-      name: line.name,
+      name: plotText(line.name),
       x: line.x.map(x),
       y: line.y.map(y),
       line: { color: shade, width: line.guide ? 1 : 2.2, dash: line.style ?? 'solid' },
@@ -71,10 +72,10 @@ export function benchFigure(chart: BenchChart, tokens: Tokens, units: ChosenUnit
     data.push({
       type: 'scatter',
       mode: name && !many ? 'text+markers' : 'markers',
-      name,
+      name: plotText(name),
       x: own.map((point) => x(point.x)),
       y: own.map((point) => y(point.y)),
-      text: own.map((_, i) => (i === own.length - 1 && !chart.lines.some((line) => line.name === name) ? name : '')),
+      text: own.map((_, i) => (i === own.length - 1 && !chart.lines.some((line) => line.name === name) ? plotText(name) : '')),
       textposition: 'top center',
       textfont: { color: tokens.ink, size: 13 },
       marker: { color: colour(name), size: 8, line: { color: tokens.ground, width: 1 } },
@@ -93,8 +94,8 @@ export function benchFigure(chart: BenchChart, tokens: Tokens, units: ChosenUnit
     layout: {
       hovermode: 'closest',
       margin: { l: 56, r: labelRoom(chart), t: 10, b: 40 },
-      xaxis: { title: { text: label(chart.x, xUnit) }, ...range(chart.x, x as (value: number) => number, widest) },
-      yaxis: { title: { text: label(chart.y, yUnit) }, ...range(chart.y, y as (value: number) => number, highest) },
+      xaxis: { title: { text: plotText(label(chart.x, xUnit)) }, ...range(chart.x, x as (value: number) => number, widest) },
+      yaxis: { title: { text: plotText(label(chart.y, yUnit)) }, ...range(chart.y, y as (value: number) => number, highest) },
       annotations: lineLabels(chart, x, y, tokens, colour, highest),
       shapes: (chart.marks ?? []).map(({ axis, at }) => ({
         type: 'line',
@@ -133,7 +134,13 @@ function lineLabels(
       const last = line.y.findLastIndex((value) => value !== null);
       if (last < 0 || (chart.lines.length === 1 && !line.guide)) return [];
       return [
-        { x: x(line.x[last])!, y: y(line.y[last])!, text: line.name, shade: line.guide ? tokens.muted : colour(line.name), yshift: 0 },
+        {
+          x: x(line.x[last])!,
+          y: y(line.y[last])!,
+          text: plotText(line.name),
+          shade: line.guide ? tokens.muted : colour(line.name),
+          yshift: 0,
+        },
       ];
     })
     .sort((a, b) => a.y - b.y);
@@ -153,7 +160,7 @@ function lineLabels(
           x: x(at)!,
           yref: 'paper',
           y: 1,
-          text: label,
+          text: plotText(label),
           showarrow: false,
           xanchor: 'left',
           xshift: 4,
@@ -164,7 +171,7 @@ function lineLabels(
           y: y(at)!,
           xref: 'paper',
           x: 0,
-          text: label,
+          text: plotText(label),
           showarrow: false,
           xanchor: 'left',
           xshift: 4,

@@ -1,5 +1,6 @@
 import { relationOf, seriesAt, type Relation } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
+import { plotText } from '../../../shared/charts/plot-text.js';
 import { withOpacity } from '../../../shared/charts/plotly-theme.js';
 import type { Tokens } from '../../../shared/charts/theme.js';
 import type { CheckMark } from './check-marks.js';
@@ -36,7 +37,7 @@ export function linesFigure({ lines, title, span, windows, isDifference, marks, 
   const height = Math.max(LEAST_PX, count * PANEL_PX + AXIS_PX);
   const layout: Record<string, unknown> = {
     // Said in any case: left to itself an axis that was first drawn empty may stay as it was.
-    xaxis: { title: { text: title }, anchor: count === 1 ? 'y' : `y${count}`, range: [...(span ?? extentOf(lines))] },
+    xaxis: { title: { text: plotText(title) }, anchor: count === 1 ? 'y' : `y${count}`, range: [...(span ?? extentOf(lines))] },
     shapes: [] as object[],
     hovermode: false,
     margin: { l: 64, r: 14, t: 8, b: 40 },
@@ -44,7 +45,7 @@ export function linesFigure({ lines, title, span, windows, isDifference, marks, 
   const data = panels.flatMap((panel, index): Data[] => {
     const axis = index === 0 ? 'y' : `y${index + 1}`;
     layout[`yaxis${index === 0 ? '' : index + 1}`] = {
-      title: { text: isDifference ? `Δ ${panel.unit}` : panel.unit },
+      title: { text: plotText(isDifference ? `Δ ${panel.unit}` : panel.unit) },
       domain: [1 - (index + 1) / count + 0.02, 1 - index / count - 0.02],
       ...(span ? rangeWithin(panel.lines, span) : {}),
       zeroline: isDifference,
@@ -55,7 +56,7 @@ export function linesFigure({ lines, title, span, windows, isDifference, marks, 
       mode: 'lines',
       x: line.series.at,
       y: line.series.values,
-      name: `${line.pull} ${line.label}`,
+      name: plotText(`${line.pull} ${line.label}`),
       yaxis: axis as 'y',
       connectgaps: false,
       line: { color: line.colour, width: 1.6, dash: line.dash },
@@ -146,14 +147,14 @@ export function relationFigure(
   const count = Math.max(1, panels.length);
   const height = Math.max(LEAST_PX, count * 1.6 * PANEL_PX + AXIS_PX);
   const layout: Record<string, unknown> = {
-    xaxis: { title: { text: title }, anchor: count === 1 ? 'y' : `y${count}`, ...(span ? { range: [...span] } : {}) },
+    xaxis: { title: { text: plotText(title) }, anchor: count === 1 ? 'y' : `y${count}`, ...(span ? { range: [...span] } : {}) },
     hovermode: false,
     margin: { l: 64, r: 14, t: 8, b: 40 },
   };
   const data = panels.flatMap(([unit, own], index): Data[] => {
     const axis = (index === 0 ? 'y' : `y${index + 1}`) as 'y';
     layout[`yaxis${index === 0 ? '' : index + 1}`] = {
-      title: { text: unit },
+      title: { text: plotText(unit) },
       domain: [1 - (index + 1) / count + 0.02, 1 - index / count - 0.02],
     };
     return own.flatMap(({ line, relation: { x, y, line: fit } }): Data[] => {
@@ -162,7 +163,7 @@ export function relationFigure(
         mode: 'markers',
         x,
         y,
-        name: `${line.pull} ${line.label}`,
+        name: plotText(`${line.pull} ${line.label}`),
         yaxis: axis,
         marker: { color: withOpacity(line.colour, 0.45), size: 4 },
       };
@@ -175,7 +176,7 @@ export function relationFigure(
           mode: 'lines',
           x: ends,
           y: ends.map((at) => fit.intercept + fit.slope * at),
-          name: `${line.pull} ${line.label}, fitted`,
+          name: plotText(`${line.pull} ${line.label}, fitted`),
           yaxis: axis,
           line: { color: line.colour === tokens.ink ? tokens.green : line.colour, width: 2, dash: line.dash },
         },

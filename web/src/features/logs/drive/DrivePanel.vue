@@ -145,7 +145,7 @@ const courses = computed(() =>
       size="small"
       label="CSV"
       aria-label="Save the laps as CSV"
-      @click="saveTable('laps.csv', lapTable(drive))"
+      @click="saveTable('laps.csv', lapTable(drive, show))"
     />
   </div>
   <RoadCaution />
@@ -229,7 +229,7 @@ const courses = computed(() =>
         :data="figure.data"
         :layout="figure.layout"
         :height="360"
-        :table="mapTable(track!)"
+        :table="mapTable(track!, show)"
         @click-point="typeof $event === 'number' && cut?.putLine($event)"
       />
     </div>

@@ -1,4 +1,4 @@
-import { planeAt, seriesAt, type Place } from '@gezeit/core';
+import { fromSi, planeAt, seriesAt, type Place } from '@gezeit/core';
 import type { LapLine } from '@gezeit/contract';
 import type { Data, Layout } from 'plotly.js';
 import type { Tokens } from '../../../shared/charts/theme.js';
@@ -46,7 +46,7 @@ export function mapFigure(track: DriveTrack, line: LapLine | null, show: Show, t
           size: 5,
           ...(air
             ? {
-                color: [...air].map((value) => Number(show.temperature(value, 2).replace('−', '-'))),
+                color: [...air].map((value) => fromSi(value, show.units.temperature)),
                 colorscale: [
                   [0, tokens.greenSoft],
                   [1, tokens.amber],
@@ -83,14 +83,19 @@ export function mapFigure(track: DriveTrack, line: LapLine | null, show: Show, t
   };
 }
 
-/** What the map is drawn from. */
-export function mapTable(track: DriveTrack): { header: string; values: (number | null)[] }[] {
+/** What the map is drawn from, in the units that are shown. */
+export function mapTable(track: DriveTrack, show: Show): { header: string; values: (number | null)[] }[] {
   return [
     { header: 'time [s]', values: [...track.timeS] },
     { header: 'latitude [°]', values: track.places.map(({ latitude }) => latitude) },
     { header: 'longitude [°]', values: track.places.map(({ longitude }) => longitude) },
     ...(track.intakeAirC
-      ? [{ header: 'intake air [°C]', values: [...track.intakeAirC].map((value) => (Number.isFinite(value) ? value : null)) }]
+      ? [
+          {
+            header: `intake air [${show.units.temperature}]`,
+            values: [...track.intakeAirC].map((value) => (Number.isFinite(value) ? fromSi(value, show.units.temperature) : null)),
+          },
+        ]
       : []),
   ];
 }

@@ -1,5 +1,5 @@
 import type { DriveFinding, Lap } from '@gezeit/contract';
-import { plain } from '@gezeit/core';
+import { fromSi, plain } from '@gezeit/core';
 import type { Show } from '../../../shared/units/show.js';
 
 /** The laps of a drive as they are shown. */
@@ -23,21 +23,29 @@ export function lapRows({ laps }: DriveFinding, show: Show) {
   }));
 }
 
-/** The same as it is saved. */
-export function lapTable({ laps }: DriveFinding): { header: string; values: (number | null)[] }[] {
+/** The same as it is saved, in the units that are shown. */
+export function lapTable({ laps }: DriveFinding, show: Show): { header: string; values: (number | null)[] }[] {
   const column = (header: string, of: (lap: Lap) => number | null) => ({ header, values: laps.map(of) });
+  const { temperature } = show.units;
+  const celsius = (what: string, of: (lap: Lap) => number | null) =>
+    column(`${what} [${temperature}]`, (lap) => {
+      const value = of(lap);
+      return value === null ? null : fromSi(value, temperature);
+    });
   return [
     column('lap', ({ number }) => number),
     column('start [s]', ({ startS }) => startS),
     column('time [s]', ({ seconds }) => seconds),
     column('distance [m]', ({ distanceM }) => distanceM),
     column('share at full throttle', ({ fullThrottleShare }) => fullThrottleShare),
-    column('intake air at the start [°C]', ({ intakeAirStartC }) => intakeAirStartC),
-    column('intake air, mean [°C]', ({ intakeAirMeanC }) => intakeAirMeanC),
-    column('intake air, most [°C]', ({ intakeAirPeakC }) => intakeAirPeakC),
-    column('above ambient [K]', ({ aboveAmbientK }) => aboveAmbientK),
-    column('coolant, most [°C]', ({ coolantPeakC }) => coolantPeakC),
-    column('oil, most [°C]', ({ oilPeakC }) => oilPeakC),
+    celsius('intake air at the start', ({ intakeAirStartC }) => intakeAirStartC),
+    celsius('intake air, mean', ({ intakeAirMeanC }) => intakeAirMeanC),
+    celsius('intake air, most', ({ intakeAirPeakC }) => intakeAirPeakC),
+    column(`above ambient [${show.differenceUnit}]`, ({ aboveAmbientK }) =>
+      aboveAmbientK === null ? null : show.differenceOf(aboveAmbientK),
+    ),
+    celsius('coolant, most', ({ coolantPeakC }) => coolantPeakC),
+    celsius('oil, most', ({ oilPeakC }) => oilPeakC),
     column('knock retard, most [°]', ({ knockPeakDeg }) => knockPeakDeg),
     column('compared', ({ counts }) => (counts ? 1 : 0)),
   ];

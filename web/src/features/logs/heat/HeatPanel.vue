@@ -29,7 +29,7 @@ const figure = computed(() =>
     tokens: themes.tokens,
   }),
 );
-const table = computed(() => heatTable({ pulls: pulls.value }));
+const table = computed(() => heatTable({ pulls: pulls.value, show: show.value }));
 
 /** Means of a setup's used pulls; null where one has no figure. */
 const meanOf = (heats: readonly PullHeat[], of: (heat: PullHeat) => number | null) => {

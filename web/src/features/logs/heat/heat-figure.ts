@@ -1,5 +1,7 @@
-import type { Findings, Tide } from '@gezeit/contract';
+import type { Findings, PullHeat, Tide } from '@gezeit/contract';
+import { fromSi } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
+import { plotText } from '../../../shared/charts/plot-text.js';
 import { withOpacity } from '../../../shared/charts/plotly-theme.js';
 import type { Tokens } from '../../../shared/charts/theme.js';
 import type { Show } from '../../../shared/units/show.js';
@@ -29,7 +31,7 @@ export function heatFigure({ pulls, order, setups, selected, show, tokens }: Hea
       x: own.map(({ id }) => byPull(id)),
       y: values,
       customdata: own.map(({ id }) => id),
-      name: `${setup} ${filled ? 'end' : 'start'}`,
+      name: plotText(`${setup} ${filled ? 'end' : 'start'}`),
       marker: { size: 8, color: filled ? faded : tokens.ground, line: { width: 1.6, color: faded } },
       hoverinfo: 'none',
     });
@@ -39,7 +41,7 @@ export function heatFigure({ pulls, order, setups, selected, show, tokens }: Hea
       x: own.flatMap(({ id }) => [byPull(id), byPull(id), null]),
       y: own.flatMap(({ startK, endK }) => [show.differenceOf(startK), show.differenceOf(endK), null]),
       line: { color: colour, width: 2 },
-      name: `${setup} rise`,
+      name: plotText(`${setup} rise`),
       hoverinfo: 'skip',
     };
     return [
@@ -61,7 +63,7 @@ export function heatFigure({ pulls, order, setups, selected, show, tokens }: Hea
     xaxis: {
       tickmode: 'array',
       tickvals: drawn.map((_, i) => i),
-      ticktext: drawn.map(({ id }) => id),
+      ticktext: drawn.map(({ id }) => plotText(id)),
       range: [-0.6, drawn.length - 0.4],
       showgrid: false,
     },
@@ -90,20 +92,27 @@ function heated(pulls: HeatInput['pulls'], order: Tide['pulls']) {
   });
 }
 
-/** The figures of every pull, for CSV. */
-export function heatTable({ pulls }: Pick<HeatInput, 'pulls'>): { header: string; values: (number | string | null)[] }[] {
-  const own = pulls.filter(({ heat }) => heat !== null);
+/** The figures of every pull, in the units of the chart, for CSV. */
+export function heatTable({ pulls, show }: Pick<HeatInput, 'pulls' | 'show'>): { header: string; values: (number | string | null)[] }[] {
+  const own = pulls.flatMap(({ id, setup, heat }) => (heat ? [{ id, setup, heat }] : []));
+  const kelvin = (of: (heat: PullHeat) => number | null) =>
+    own.map(({ heat }) => {
+      const value = of(heat);
+      return value === null ? null : show.differenceOf(value);
+    });
+  const celsius = (of: (heat: PullHeat) => number) => own.map(({ heat }) => fromSi(of(heat), show.units.temperature));
+  const unit = show.differenceUnit;
   return [
     { header: 'pull', values: own.map(({ id }) => id) },
     { header: 'setup', values: own.map(({ setup }) => setup) },
-    { header: 'start [°C]', values: own.map(({ heat }) => heat!.startC) },
-    { header: 'peak [°C]', values: own.map(({ heat }) => heat!.peakC) },
-    { header: 'rise [K]', values: own.map(({ heat }) => heat!.riseK) },
-    { header: 'rise [K/s]', values: own.map(({ heat }) => heat!.risePerS) },
-    { header: 'rise [K/kJ at the wheel]', values: own.map(({ heat }) => heat!.risePerWheelKJ) },
-    { header: 'start above ambient [K]', values: own.map(({ heat }) => heat!.startAboveAmbientK) },
-    { header: 'recovery [s]', values: own.map(({ heat }) => heat!.recovery?.tauS ?? null) },
-    { header: 'recovery low [s]', values: own.map(({ heat }) => heat!.recovery?.lowS ?? null) },
-    { header: 'recovery high [s]', values: own.map(({ heat }) => heat!.recovery?.highS ?? null) },
+    { header: `start [${show.units.temperature}]`, values: celsius(({ startC }) => startC) },
+    { header: `peak [${show.units.temperature}]`, values: celsius(({ peakC }) => peakC) },
+    { header: `rise [${unit}]`, values: kelvin(({ riseK }) => riseK) },
+    { header: `rise [${unit}/s]`, values: kelvin(({ risePerS }) => risePerS) },
+    { header: `rise [${unit}/kJ at the wheel]`, values: kelvin(({ risePerWheelKJ }) => risePerWheelKJ) },
+    { header: `start above ambient [${unit}]`, values: kelvin(({ startAboveAmbientK }) => startAboveAmbientK) },
+    { header: 'recovery [s]', values: own.map(({ heat }) => heat.recovery?.tauS ?? null) },
+    { header: 'recovery low [s]', values: own.map(({ heat }) => heat.recovery?.lowS ?? null) },
+    { header: 'recovery high [s]', values: own.map(({ heat }) => heat.recovery?.highS ?? null) },
   ];
 }

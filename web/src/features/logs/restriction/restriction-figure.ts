@@ -1,6 +1,7 @@
 import type { Curves, Findings, Setup } from '@gezeit/contract';
 import { dropOfLaw, dryAirDensity, fromSi, sectionLoss, viscosityPaS, type UnitName } from '@gezeit/core';
 import type { Data, Layout } from 'plotly.js';
+import { plotText } from '../../../shared/charts/plot-text.js';
 import type { DrawnSetup } from '../../../model/programme-store.js';
 import { withOpacity } from '../../../shared/charts/plotly-theme.js';
 import type { Tokens } from '../../../shared/charts/theme.js';
@@ -54,7 +55,7 @@ export function restrictionFigure(input: RestrictionInput, bench: readonly Bench
       mode: 'markers',
       x: gS(entry.flowKgS),
       y: shown(entry.dropPa),
-      name: `${entry.setup} ${entry.pull}`,
+      name: plotText(`${entry.setup} ${entry.pull}`),
       marker: { size: 3.5, color: withOpacity(colourOf(entry.setup), 0.35) },
       hoverinfo: 'skip',
     }));
@@ -65,7 +66,7 @@ export function restrictionFigure(input: RestrictionInput, bench: readonly Bench
       mode: 'lines',
       x: gS(entry.flowKgS),
       y: shown(entry.dropPa),
-      name: `${entry.setup}, law`,
+      name: plotText(`${entry.setup}, law`),
       line: { color: colourOf(entry.setup), width: 2.2, dash: setups.get(entry.setup)?.dash === 'dash' ? 'dash' : 'solid' },
       hoverinfo: 'skip',
     }));
@@ -74,7 +75,7 @@ export function restrictionFigure(input: RestrictionInput, bench: readonly Bench
     mode: 'lines',
     x: gS(entry.flowKgS),
     y: shown(entry.dropPa),
-    name: `${entry.setup}, ${entry.source === 'bench' ? 'flow bench' : 'estimated'}`,
+    name: plotText(`${entry.setup}, ${entry.source === 'bench' ? 'flow bench' : 'estimated'}`),
     line: { color: colourOf(entry.setup), width: 1.2, dash: 'dot' },
     hoverinfo: 'skip',
   }));
@@ -102,21 +103,21 @@ export function restrictionFigure(input: RestrictionInput, bench: readonly Bench
       xanchor: 'left',
       yanchor: 'bottom',
       showarrow: false,
-      text: ` ${setup} changes at ${Math.round(step.atRpm)} rpm`,
+      text: ` ${plotText(setup)} changes at ${Math.round(step.atRpm)} rpm`,
       font: { size: 13, color: colourOf(setup) },
     })),
   };
   return { data: [...points, ...predicted, ...laws], layout: layout as unknown as Partial<Layout> };
 }
 
-/** Every point that is drawn, for CSV. */
-export function restrictionTable({ section, curves }: Pick<RestrictionInput, 'section' | 'curves'>) {
+/** Every point that is drawn, in the units of the chart, for CSV. */
+export function restrictionTable({ section, curves, unit }: Pick<RestrictionInput, 'section' | 'curves' | 'unit'>) {
   const own = curves.points.filter((entry) => entry.section === section);
   return [
     { header: 'pull', values: own.flatMap(({ pull, flowKgS }) => flowKgS.map(() => pull)) },
     { header: 'setup', values: own.flatMap(({ setup, flowKgS }) => flowKgS.map(() => setup)) },
     { header: 'engine speed [rpm]', values: own.flatMap(({ engineSpeedRpm }) => engineSpeedRpm) },
-    { header: 'air mass flow [kg/s]', values: own.flatMap(({ flowKgS }) => flowKgS) },
-    { header: 'pressure drop [Pa]', values: own.flatMap(({ dropPa }) => dropPa) },
+    { header: 'air mass flow [g/s]', values: own.flatMap(({ flowKgS }) => flowKgS.map((value) => value * 1000)) },
+    { header: `pressure drop [${unit}]`, values: own.flatMap(({ dropPa }) => dropPa.map((value) => fromSi(value, unit))) },
   ];
 }
