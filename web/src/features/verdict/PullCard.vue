@@ -5,8 +5,7 @@ import { RouterLink, useRoute } from 'vue-router';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import type { Cause } from '@gezeit/contract';
-import { AMENDED_WORDS, CAUSE_WORDS, FLAG_WORDS, signed } from '@gezeit/core';
-import { pullReasonWord } from '@gezeit/core';
+import { AMENDED_WORDS, CAUSE_WORDS, FLAG_WORDS, pullReasonWord, signed, tied } from '@gezeit/core';
 import { useAmendment } from '../../model/amendment-store.js';
 import { useExclusion } from '../../model/exclusion-store.js';
 import { useProgramme } from '../../model/programme-store.js';
@@ -27,8 +26,8 @@ const levelled = computed(() => selection.comparison.value?.levelling?.pulls.fin
 const takenText = computed(() => {
   const entry = levelled.value;
   if (!entry || entry.levelledPct === null) return null;
-  const taken = Object.entries(entry.takenPct).map(([cause, pct]) => `${CAUSE_WORDS[cause as Cause].label} ${signed(pct, 2)} %`);
-  return `As run ${signed(entry.asRunPct, 2)} % of the reference; taken out: ${taken.join(', ')}; levelled ${signed(entry.levelledPct, 2)} %.`;
+  const taken = Object.entries(entry.takenPct).map(([cause, pct]) => `${CAUSE_WORDS[cause as Cause].label} ${tied(signed(pct, 2), '%')}`);
+  return `As run ${tied(signed(entry.asRunPct, 2), '%')} of the reference; taken out: ${taken.join(', ')}; levelled ${tied(signed(entry.levelledPct, 2), '%')}.`;
 });
 const style = computed(() => programme.setupById.get(finding.value?.setup ?? ''));
 </script>
@@ -51,9 +50,10 @@ const style = computed(() => programme.setupById.get(finding.value?.setup ?? '')
       <Button text size="small" icon="pi pi-times" aria-label="Select no pull" @click="selection.pull.value = null" />
     </header>
     <p class="figures">
-      Mean <b>{{ show.power(finding.meanPowerKW) }}</b> {{ show.units.power }}, peak {{ show.power(finding.peakPowerKW) }} at
-      {{ finding.peakPowerRpm ?? '–' }} rpm; started at {{ show.temperature(finding.startIntakeAirC) }} {{ show.units.temperature }}, rose
-      {{ show.temperatureDifference(finding.intakeAirRiseK) }} {{ show.differenceUnit }}.
+      Mean <b>{{ show.power(finding.meanPowerKW) }}</b>&nbsp;{{ show.units.power }}, peak {{ show.power(finding.peakPowerKW) }} at
+      {{ tied(`${finding.peakPowerRpm ?? '–'}`, 'rpm') }}; started at
+      {{ tied(show.temperature(finding.startIntakeAirC), show.units.temperature) }}, rose
+      {{ tied(show.temperatureDifference(finding.intakeAirRiseK), show.differenceUnit) }}.
     </p>
     <p v-if="takenText" class="figures small">{{ takenText }}</p>
     <p v-if="finding.reasons.length"><b>Not counted:</b> {{ finding.reasons.map(pullReasonWord).join(', ') }}.</p>
