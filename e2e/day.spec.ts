@@ -2,12 +2,11 @@ import { mkdtempSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { randomUUID } from 'node:crypto';
-import AxeBuilder from '@axe-core/playwright';
 import { type Page } from '@playwright/test';
 import { boardSchema, type DayHappening } from '@gezeit/contract';
 import { dayState } from '../core/src/index.js';
 import { driveDay, ecuDevice, record, scheduleOf, STOCK_TURBO, TURBO_ESTATE, writeLog } from '../core/src/simulate/index.js';
-import { beginProgramme, chooseByKey, expect, settled, test, typeInto } from './support.js';
+import { axeOn, beginProgramme, chooseByKey, expect, settled, test, typeInto } from './support.js';
 
 import { PERSON, MIRRORED, setPlan, dayOf, SAFE, saysWithin, tickAll, pressButton, key } from './day-support.js';
 
@@ -358,7 +357,7 @@ test('every dialog opens by its key and by its button, holds the focus, is large
       if (box && (box.height < 47.5 || box.width < 47.5)) small.push(`${await button.textContent()} ${box.width}×${box.height}`);
     }
     expect(small, name).toEqual([]);
-    const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
+    const { violations } = await axeOn(page).include('[role=dialog]').withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze();
     expect(
       violations
         .filter(({ impact }) => impact === 'serious' || impact === 'critical')

@@ -1,10 +1,9 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import AxeBuilder from '@axe-core/playwright';
 import { stagedSchema } from '@gezeit/contract';
 import { STEP_NAMES } from '../web/src/model/step-names.js';
 import { ROOT } from './seed.mjs';
-import { drawn, expect, programmeId, test, TITLES } from './support.js';
+import { axeOn, drawn, expect, programmeId, test, TITLES } from './support.js';
 import type { Page } from '@playwright/test';
 
 /** Drops two runs of the loose day and a file that is none; the address where they wait to be sorted. */
@@ -68,7 +67,7 @@ const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'best-practice'];
 const COLOUR_RULES = ['color-contrast', 'link-in-text-block'];
 
 async function seriousFaults(page: Page, rules: 'all' | 'colours'): Promise<string[]> {
-  const axe = new AxeBuilder({ page });
+  const axe = axeOn(page);
   const { violations } = await (rules === 'all' ? axe.withTags(RULES) : axe.withRules(COLOUR_RULES)).analyze();
   const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
   return serious.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`);

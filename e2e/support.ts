@@ -4,6 +4,7 @@ import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
+import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Page } from '@playwright/test';
 import { ROOT } from './seed.mjs';
 
@@ -108,6 +109,9 @@ export async function seriesNames(page: Page, chart: string): Promise<string[]> 
     .locator(`[data-chart="${chart}"] .plot`)
     .evaluate((plot) => ((plot as unknown as { data?: { name?: string }[] }).data ?? []).map(({ name }) => name ?? ''));
 }
+
+/** Axe on a page: without frames there is nothing to bring together, for which it would open a page more at every look. */
+export const axeOn = (page: Page): AxeBuilder => new AxeBuilder({ page }).setLegacyMode(true);
 
 /** Waits until a chart has drawn its series. */
 export async function drawn(page: Page, chart: string): Promise<void> {
