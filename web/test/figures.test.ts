@@ -47,10 +47,10 @@ function expectSound({ data, layout }: { data: Data[]; layout: Partial<Layout> }
   for (const { x, y, text, customdata, name } of seriesOf(data)) {
     expect(y, name).toHaveLength(x.length);
     for (const more of [text, customdata]) if (Array.isArray(more)) expect(more, name).toHaveLength(x.length);
-    for (const value of [...x, ...y]) if (typeof value === 'number') expect(Number.isFinite(value), name).toBe(true);
+    // An expectation a series, not one a point: they are a million, and each costs more than what it looks at.
+    expect([...x, ...y].filter((value) => typeof value === 'number' && !Number.isFinite(value)), name).toEqual([]);
   }
-  const texts = textsOf([data, layout]);
-  for (const text of texts) expect(text).not.toMatch(/\bNaN\b|undefined|Infinity|\[object|\bnull\b/);
+  expect(textsOf([data, layout]).filter((text) => /\bNaN\b|undefined|Infinity|\[object|\bnull\b/.test(text))).toEqual([]);
   // No unit stands anywhere that nobody chose.
   const foreign = Object.entries(UNIT_CHOICES).flatMap(([kind, choices]) =>
     choices.filter((unit) => unit !== units[kind as keyof ChosenUnits]),
@@ -73,7 +73,7 @@ function expectSound({ data, layout }: { data: Data[]; layout: Partial<Layout> }
 async function expectTable(columns: readonly Column[]): Promise<void> {
   expect(new Set(columns.map(({ header }) => header)).size).toBe(columns.length);
   for (const { header, values } of columns)
-    for (const value of values) expect(value === null || typeof value === 'string' || Number.isFinite(value), header).toBe(true);
+    expect(values.filter((value) => value !== null && typeof value !== 'string' && !Number.isFinite(value)), header).toEqual([]);
   const rows = (await csvText(columns.map(({ header, values }) => ({ header, values })))).trimEnd().split('\n');
   expect(rows).toHaveLength(1 + Math.max(0, ...columns.map(({ values }) => values.length)));
 }
