@@ -48,7 +48,10 @@ function expectSound({ data, layout }: { data: Data[]; layout: Partial<Layout> }
     expect(y, name).toHaveLength(x.length);
     for (const more of [text, customdata]) if (Array.isArray(more)) expect(more, name).toHaveLength(x.length);
     // An expectation a series, not one a point: they are a million, and each costs more than what it looks at.
-    expect([...x, ...y].filter((value) => typeof value === 'number' && !Number.isFinite(value)), name).toEqual([]);
+    expect(
+      [...x, ...y].filter((value) => typeof value === 'number' && !Number.isFinite(value)),
+      name,
+    ).toEqual([]);
   }
   expect(textsOf([data, layout]).filter((text) => /\bNaN\b|undefined|Infinity|\[object|\bnull\b/.test(text))).toEqual([]);
   // No unit stands anywhere that nobody chose.
@@ -73,7 +76,10 @@ function expectSound({ data, layout }: { data: Data[]; layout: Partial<Layout> }
 async function expectTable(columns: readonly Column[]): Promise<void> {
   expect(new Set(columns.map(({ header }) => header)).size).toBe(columns.length);
   for (const { header, values } of columns)
-    expect(values.filter((value) => value !== null && typeof value !== 'string' && !Number.isFinite(value)), header).toEqual([]);
+    expect(
+      values.filter((value) => value !== null && typeof value !== 'string' && !Number.isFinite(value)),
+      header,
+    ).toEqual([]);
   const rows = (await csvText(columns.map(({ header, values }) => ({ header, values })))).trimEnd().split('\n');
   expect(rows).toHaveLength(1 + Math.max(0, ...columns.map(({ values }) => values.length)));
 }
