@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { stagedSchema } from '@gezeit/contract';
 import { STEP_NAMES } from '../web/src/model/step-names.js';
 import { ROOT } from './seed.mjs';
-import { axeOn, drawn, expect, programmeId, test, TITLES } from './support.js';
+import { axeOn, choicesShown, drawn, expect, programmeId, test, TITLES } from './support.js';
 import type { Page } from '@playwright/test';
 
 /** Drops two runs of the loose day and a file that is none; the address where they wait to be sorted. */
@@ -128,7 +128,7 @@ for (const view of VIEWS) {
     test.setTimeout(240_000);
     await page.goto(await view.path(await programmeId(page, TITLES.airbox), page));
     await expect(page.locator('h1')).toBeAttached();
-    // The last to come are choices, which are tried in the background.
+    if (view.charts.includes('choices')) await choicesShown(page);
     await expect(page.locator('[data-chart]')).toHaveCount(view.charts.length, { timeout: 90_000 });
     for (const chart of view.charts.filter((name) => PLOTTED.includes(name))) await drawn(page, chart);
 

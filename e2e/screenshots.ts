@@ -5,6 +5,7 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { boardSchema, stagedSchema } from '@gezeit/contract';
 import { chromium } from '@playwright/test';
+import { choicesShown } from './support.js';
 
 const PORT = 4792;
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
@@ -50,7 +51,10 @@ try {
     const id = programmes.find(({ title }) => title.startsWith(TITLES[programme]!))!.id;
     await page.goto(path === '' ? address : `${address}/programmes/${id}/${path}`);
     await page.waitForLoadState('networkidle');
-    if (path.startsWith('verdict')) await page.locator('[data-chart="choices"]').waitFor({ timeout: 60_000 });
+    if (path.startsWith('verdict')) {
+      await choicesShown(page);
+      await page.evaluate(() => scrollTo(0, 0));
+    }
     if (to) await page.locator(`[data-chart="${to}"], [aria-label="${to}"]`).evaluate((part) => part.scrollIntoView({ block: 'start' }));
     await page.waitForTimeout(1500);
     await page.screenshot({ path: join(root, `docs/screenshots/${name}.png`) });

@@ -118,6 +118,12 @@ export async function drawn(page: Page, chart: string): Promise<void> {
   await expect.poll(async () => (await seriesNames(page, chart)).filter(Boolean).length).toBeGreaterThan(0);
 }
 
+/** Brings the other choices into sight, where they are tried, and waits until they are drawn. */
+export async function choicesShown(page: Page): Promise<void> {
+  await page.getByRole('region', { name: 'Would another choice have changed it?' }).scrollIntoViewIfNeeded();
+  await page.locator('[data-chart="choices"]').waitFor({ timeout: 90_000 });
+}
+
 /** Begins a programme through the interface of the server, and opens a step of it. */
 export async function beginProgramme(page: Page, title: string, step: 'question' | 'bench' = 'bench'): Promise<string> {
   const response = await page.request.post('/api/programmes', { headers: PERSON, data: { title } });

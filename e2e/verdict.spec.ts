@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { demoCopy, drawn, expect, openStep, pickFolder, test, TITLES } from './support.js';
+import { choicesShown, demoCopy, drawn, expect, openStep, pickFolder, test, TITLES } from './support.js';
 
 /** Middle of a pull's levelled mark in the picture of the pulls: the last trace of the candidate holds them. */
 async function levelledMark(page: Page): Promise<{ x: number; y: number }> {
@@ -33,6 +33,9 @@ test('the second sentence comes after the first, and names what would flip the a
   const before = await heading.textContent();
   const second = page.getByText(/It rests on −0\.15\s%\sof power per kelvin at the start being about right/).first();
   await expect(second).toBeVisible();
+  // They are not tried for nobody who looks.
+  await expect(page.locator('[data-chart="choices"]')).toHaveCount(0);
+  await choicesShown(page);
   await expect(page.getByText(/\d+ of \d+ other choices read the same/)).toBeVisible();
 
   await page.getByText('Each choice by itself').press('Enter');
@@ -55,6 +58,7 @@ test('a choice of the band goes into the programme and can be kept: the note is 
   await openStep(page, TITLES.airbox, 'verdict');
   const terms = page.getByText(/4400\sto\s6600\srpm; 6 and 5 pulls/).first();
   await expect(terms).toBeVisible();
+  await choicesShown(page);
   await page.getByText('Each choice by itself').press('Enter');
   await page.getByRole('button', { name: /Take: band from 4200\srpm/ }).press('Enter');
   await expect(page.getByText(/4200\sto\s6600\srpm; 6 and 5 pulls/).first()).toBeVisible();
@@ -119,6 +123,7 @@ test('a loss is called one, on the verdict, the board and the sheet, and nothing
   await expect(headline).toContainText(/loses against .+: −\d/);
   const figure = await headline.locator('.figures').textContent();
   await expect(headline.locator('.figures.loss')).toBeVisible();
+  await choicesShown(page);
   await expect(page.locator('[data-chart="choices"] ~ p')).toContainText(/read the same( \(loss\)|: loss)/, { timeout: 90_000 });
   await drawn(page, 'curves');
 

@@ -73,6 +73,46 @@ describe('a programme that is opened', () => {
   });
 });
 
+describe('what else could have been chosen', () => {
+  const asked = () => at.line.asked.flatMap(({ path }) => /choices\?extent=(\w+)/.exec(path)?.[1] ?? []);
+  const settled = () => new Promise((resolve) => setTimeout(resolve, 300));
+
+  it('is tried for what the answer rests on at once, all of it only while a place that shows it is near', async () => {
+    const programme = await opened(inject('airbox'));
+    void programme.fetchChoices();
+    await expect.poll(() => programme.choicesTried).toBe('short');
+    await settled();
+    expect(asked()).toEqual(['short']);
+    programme.nearAllChoices(true);
+    await expect.poll(() => programme.choicesTried).toBe('all');
+    expect(asked()).toEqual(['short', 'all']);
+    // A second place near changes nothing; what is asked for anew is tried whole while one of them is left.
+    programme.nearAllChoices(true);
+    programme.nearAllChoices(false);
+    void programme.fetchChoices();
+    await expect.poll(() => programme.choicesTried).toBe('all');
+    expect(asked()).toEqual(['short', 'all', 'short', 'all']);
+    programme.nearAllChoices(false);
+    void programme.fetchChoices();
+    await expect.poll(() => programme.choicesTried).toBe('short');
+    await settled();
+    expect(asked().slice(4)).toEqual(['short']);
+  });
+
+  it('waits for the newest state alone: one that was overtaken while nobody was near is never tried', async () => {
+    const programme = await opened(inject('airbox'));
+    void programme.fetchChoices();
+    await expect.poll(() => programme.choicesTried).toBe('short');
+    void programme.fetchChoices();
+    await expect.poll(() => programme.choicesTried).toBe('short');
+    programme.nearAllChoices(true);
+    await expect.poll(() => programme.choicesTried).toBe('all');
+    await settled();
+    expect(asked()).toEqual(['short', 'short', 'all']);
+    programme.nearAllChoices(false);
+  });
+});
+
 /** A programme that no other test changes at the same time: an undo would take that back. */
 const OWN = () => inject('demo')['runners-and-map']!;
 

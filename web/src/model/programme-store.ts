@@ -13,7 +13,7 @@ import type {
 } from '@gezeit/contract';
 import { withLeaning, withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowRef, watch } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
 import { usePerson } from '../shared/person-store.js';
 import { setupStyle, type Dash } from '../shared/charts/setup-colours.js';
@@ -52,6 +52,8 @@ export const useProgramme = defineStore('programme', () => {
   const curvesFailure = shallowRef<ApiFailure | null>(null);
   const choicesTried = ref<ChoicesExtent | null>(null);
   const choicesFailure = shallowRef<ApiFailure | null>(null);
+  /** Places near to being seen that show all of the choices. */
+  const places = ref(0);
   let fetchingCurves: AbortController | null = null;
   let fetchingChoices: AbortController | null = null;
   let opening = 0;
@@ -150,7 +152,10 @@ export const useProgramme = defineStore('programme', () => {
     }
   }
 
-  /** Has the other choices tried; asked for by the screen that shows them. */
+  /** Says that a place which shows all of the other choices has come near to being seen, or is so no more. */
+  const nearAllChoices = (near: boolean) => void (places.value += near ? 1 : -1);
+
+  /** Has the other choices tried; asked for by the screen that shows what an answer rests on. All of them are tried where they are shown. */
   async function fetchChoices(): Promise<void> {
     const id = stored.value?.id;
     fetchingChoices?.abort();
@@ -165,6 +170,8 @@ export const useProgramme = defineStore('programme', () => {
       if (controller.signal.aborted) return;
       // The second sentence first: it comes from a few of them.
       for (const extent of ['short', 'all'] as const) {
+        if (extent === 'all') await holds(() => places.value > 0, controller.signal);
+        if (controller.signal.aborted) return;
         const fetched = await api.choices(id, extent, controller.signal);
         if (controller.signal.aborted) return;
         choices.value = fetched;
@@ -294,6 +301,7 @@ export const useProgramme = defineStore('programme', () => {
     choicesTried,
     choicesFailure,
     fetchChoices,
+    nearAllChoices,
     failure,
     busy,
     editFailure,
@@ -324,6 +332,23 @@ export const useProgramme = defineStore('programme', () => {
 
 /** So long a state has to stand before its other choices are tried. */
 const CHOICES_AFTER_MS = 700;
+
+/** Resolves once something holds, or is given up. */
+function holds(condition: () => boolean, signal: AbortSignal): Promise<void> {
+  return new Promise((resolve) => {
+    const given = ref(signal.aborted);
+    signal.addEventListener('abort', () => (given.value = true), { once: true });
+    watch(
+      () => given.value || condition(),
+      (now, _, atEnd) => {
+        if (!now) return;
+        atEnd(resolve);
+        resolve();
+      },
+      { immediate: true },
+    );
+  });
+}
 
 const NOBODY = new ApiFailure('Nobody has said who is working: nothing was done.', 'Say it, and do it again.', '', 'nobody');
 

@@ -2,13 +2,16 @@
 import { ASSUMPTION_RANGES, type AssumptionKey, type Comparison } from '@gezeit/contract';
 import { keptAssumption, shownAssumption, signed } from '@gezeit/core';
 import Button from 'primevue/button';
-import { computed } from 'vue';
+import { computed, useTemplateRef } from 'vue';
 import NumberInput from '../../shared/form/NumberInput.vue';
 import { useProgramme } from '../../model/programme-store.js';
+import { useAllChoicesNear } from './use-all-choices.js';
 
 /** Every assumption and threshold behind the verdict; what can be changed is a field, and the whole programme follows at once. */
 const programme = useProgramme();
 const props = defineProps<{ comparison: Comparison }>();
+// What each assumption does is tried with the other choices.
+useAllChoicesNear(useTemplateRef<HTMLElement>('table'));
 const rows = computed(() => programme.view!.assumptions);
 /** What each does to this answer when it is moved; empty until it has been tried. */
 const effects = computed(() => {
@@ -59,7 +62,7 @@ const isSpread = (fields: readonly { key: string }[], i: number) => i > 0 && fie
     />
   </p>
   <p class="small muted">Beside each, once it has been tried: by how much this answer moves when it is moved.</p>
-  <table class="dense small">
+  <table ref="table" class="dense small">
     <tbody>
       <tr v-for="entry in rows" :key="entry.name">
         <td>{{ entry.name }}</td>

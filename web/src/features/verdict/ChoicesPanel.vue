@@ -3,7 +3,7 @@ import type { Choice, ChoiceChange, Comparison } from '@gezeit/contract';
 import { choiceText, READS_AS, signed } from '@gezeit/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
-import { computed } from 'vue';
+import { computed, useTemplateRef } from 'vue';
 import PlotlyChart from '../../shared/charts/PlotlyChart.vue';
 import { useTheme } from '../../shared/charts/theme-store.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
@@ -11,6 +11,7 @@ import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { choicesFigure, choicesTable, type ChoicesInput } from './choices-figure.js';
 import { useTakenChoice } from './taken-choice.js';
+import { useAllChoicesNear } from './use-all-choices.js';
 
 /** Would another choice have changed it? Every other choice as an interval, and the single ones to be taken. */
 const props = defineProps<{ comparison: Comparison; answer: string }>();
@@ -18,6 +19,7 @@ const programme = useProgramme();
 const taken = useTakenChoice();
 const show = useShow();
 const themes = useTheme();
+useAllChoicesNear(useTemplateRef<HTMLElement>('panel'));
 
 /** All of them: the few that come first only tell what the answer rests on. */
 const all = computed(() => (programme.choicesTried === 'all' ? programme.choices : null));
@@ -59,7 +61,7 @@ const words = (change: ChoiceChange) => choiceText(change, show.value.words);
 </script>
 
 <template>
-  <section aria-label="Would another choice have changed it?" :aria-busy="!own && !programme.choicesFailure">
+  <section ref="panel" aria-label="Would another choice have changed it?" :aria-busy="!own && !programme.choicesFailure">
     <FailureNote v-if="programme.choicesFailure" :failure="programme.choicesFailure" />
     <template v-else-if="figure">
       <PlotlyChart
