@@ -65,6 +65,9 @@ const corrected = computed(() =>
   programme.view!.bundle.programme.correction === 'NONE' ? 'uncorrected' : programme.view!.bundle.programme.correction.replace('_', ' '),
 );
 const subtitle = computed(() => `at the ${powerAt.value}, ${corrected.value}; used pulls, 95 %`);
+/** Their place is kept while they are judged: what is below does not jump. */
+const HEIGHT_PX = 560;
+const TITLE_PX = 40;
 </script>
 
 <template>
@@ -77,7 +80,7 @@ const subtitle = computed(() => `at the ${powerAt.value}, ${corrected.value}; us
       :subtitle="programme.curvesPending ? 'being judged anew: these are the curves from before' : subtitle"
       :data="figure.data"
       :layout="figure.layout"
-      :height="560"
+      :height="HEIGHT_PX"
       :table="table"
     >
       <template #tools>
@@ -90,7 +93,7 @@ const subtitle = computed(() => `at the ${powerAt.value}, ${corrected.value}; us
         />
       </template>
     </PlotlyChart>
-    <div v-else>
+    <div v-else :style="{ minHeight: `${HEIGHT_PX + TITLE_PX}px` }">
       <p class="muted">Judging every engine speed…</p>
       <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Judging every engine speed" />
     </div>
