@@ -67,6 +67,11 @@ export async function pass(page: Page, address: string, id: string, minutes: num
   const until = (await now()) + 60_000 * minutes;
   await expect.poll(now, { timeout: 30_000 }).toBeGreaterThan(until);
 }
+/** The worker of the page has kept the programme: from here on the server may go. It first fetches every file of the build, which can take a while. */
+export const isKept = (page: Page, id: string) =>
+  expect
+    .poll(() => page.evaluate(async (path) => (await caches.match(path)) !== undefined, `/api/programmes/${id}`), { timeout: 60_000 })
+    .toBe(true);
 /** A key of the screen: with nothing open over it. */
 export async function key(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('dialog')).toHaveCount(0);

@@ -7,6 +7,7 @@ import { chooseByKey, expect } from './support.js';
 import {
   PERSON,
   dayOf,
+  isKept,
   says,
   saysWithin,
   tickAll,
@@ -47,6 +48,7 @@ plain(
       await expect(page.getByText('Pull p02 counts.')).toBeVisible();
 
       // The server is killed in the middle; what is done meanwhile is kept here and sent when it is there again.
+      await isKept(page, id);
       await server.kill();
       await expect(page.getByText(/No answer from Gezeit/)).toBeVisible();
       await key(page, 'n');

@@ -96,6 +96,7 @@ test('another channel stands under the difference, with both bands; ranges that 
 test('a withheld answer is withheld whatever is chosen, and nothing under it reads as a gain', async ({ page }) => {
   await openStep(page, TITLES.cooler, 'verdict');
   await drawn(page, 'levelling');
+  await choicesShown(page);
   await expect(page.getByText('The answer is withheld whatever is chosen.')).toBeVisible();
   await expect(page.getByText(/Measured all the same, above zero/)).toBeVisible();
   await expect(page.getByText('Real gain')).toHaveCount(0);
