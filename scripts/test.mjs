@@ -93,6 +93,7 @@ const checks = await twoAtATime({
   'dead exports': script('unused'),
 });
 for (const [name, good] of checks) step(name, good);
+took();
 if (!checks.get('the build')) finish();
 
 // One test prints a sheet by it.

@@ -12,6 +12,7 @@ import {
   pooledDifference,
   type PullSeries,
 } from '../src/index.js';
+import { LeastSquares } from '../src/judge/least-squares.js';
 import { mixtureQuantiles } from '../src/judge/mixture.js';
 import { morePulls } from '../src/judge/more-pulls.js';
 import { Random } from '../src/simulate/index.js';
@@ -206,5 +207,41 @@ describe('the words', () => {
     expect(easy % 4).toBe(0);
     expect(hard).toBeGreaterThanOrEqual(easy);
     expect(morePulls(day, assumptions, 0.1, 'smallestResolvablePct')).toBeNull();
+  });
+});
+
+describe('a pull that reads off', () => {
+  // The order of setups, the noise, and how sure a candidate's effect is beforehand: also a setup of one pull, which alone tells its effect.
+  it.each([
+    ['ABBA', 0.004, null],
+    ['AABBCCBBAA', 0.002, 0.1],
+    ['ABBBAAB', 0.02, null],
+    ['AAAB', 0.0005, null],
+    ['ABCDABCD', 0.006, 0.05],
+  ])('in %s at a noise of %s is the fit of the pulls with that one moved and widened', (order, sd, effectSd) => {
+    const random = new Random(order.length);
+    const day = series(order, (setup) => 5 + 0.01 * setup + 0.004 * random.normal());
+    const n = day.setup.length;
+    const walk = walkCovariance(day.timeH, undefined);
+    const model = { mean: Float64Array.from(day.setup, () => 0.003 * random.normal()), covariance: walk.map((entry) => 1e-5 * entry) };
+    const squares = new LeastSquares(day, model, sd, effectSd);
+    const shifts = [0.03, -0.03];
+    const extra = 0.015 ** 2;
+    const told = squares.logLikelihoods(extra, shifts);
+    expect(told).toHaveLength(1 + 2 * n);
+    for (let pull = 0; pull < n; pull += 1)
+      for (const [at, shift] of shifts.entries()) {
+        const covariance = model.covariance.slice();
+        covariance[pull * n + pull]! += extra;
+        const value = day.value.map((entry, i) => (i === pull ? entry + shift : entry));
+        const moved = new LeastSquares({ ...day, value }, { mean: model.mean, covariance }, sd, effectSd);
+        expect(told[1 + 2 * pull + at]! - told[0]!).toBeCloseTo(moved.logLikelihoods(0, [])[0]! - told[0]!, 6);
+        const none = { pull: -1, shift: 0, extra: 0 };
+        const [found, direct] = [squares.solve({ pull, shift, extra }), moved.solve(none)];
+        // The overall level is told against the mean of the pulls, which has moved with the one.
+        for (let a = 1; a < found.effects.length; a += 1) expect(found.effects[a]).toBeCloseTo(direct.effects[a]!, 9);
+        expect(found.effects[0]! - shift / n).toBeCloseTo(direct.effects[0]!, 9);
+        found.covariance.forEach((entry, place) => expect(entry).toBeCloseTo(direct.covariance[place]!, 11));
+      }
   });
 });

@@ -1,6 +1,6 @@
 import type { Assumptions, NoiseBelief, StoryName } from './assumptions.js';
 import { LeastSquares, type BadPull, type Solution } from './least-squares.js';
-import { mixtureQuantiles, type Component } from './mixture.js';
+import { mixtureQuantiles, NEGLIGIBLE_WEIGHT, type Component } from './mixture.js';
 import { noiseGrid } from './noise-grid.js';
 import { candidateCount, type PullSeries } from './series.js';
 import type { StoryModel } from './story-covariance.js';
@@ -41,67 +41,70 @@ export interface Combination {
   story: WeightedStory;
   squares: LeastSquares;
   bad: BadPull;
-  noise: number;
   solution: Solution;
-  logWeight: number;
   weight: number;
 }
 
-/** A fit with the combinations that it averages: what each pull's parts were is asked of these. */
+/** A fit with the combinations that it averages, but those that move nothing: what each pull's parts were is asked of these. */
 export interface Mixture {
   fit: Fit;
   series: PullSeries;
   combinations: Combination[];
 }
 
+/** One story at one noise, with the weights of its combinations: no bad pull first, then each pull by each shift. */
+interface StoryAtNoise {
+  story: WeightedStory;
+  noise: number;
+  squares: LeastSquares;
+  /** Logarithms, until they are known together. */
+  weights: Float64Array;
+}
+
 /**
  * Goes through every combination of noise, story and bad pull, fits each by weighted least squares with priors, and averages the
  * answers by how well each predicted the pulls (method of section 1.2). A bad pull changes one diagonal element, so each
- * (story, noise) is factorised once and the bad pulls follow by rank-one changes.
+ * (story, noise) is factorised once and the bad pulls follow by rank-one changes; effects are asked of those alone that count.
  */
 export function fitMixture(series: PullSeries, stories: WeightedStory[], options: FitOptions): Mixture {
-  const combinations: Combination[] = [];
-  for (const story of stories) {
-    for (const { sd, logWeight } of noiseGrid(options.noise)) {
-      addCombinations(combinations, series, story, sd, logWeight + Math.log(story.weight) + story.model.logEvidence, options);
-    }
-  }
-  weigh(combinations);
-  return { fit: summarise(combinations, candidateCount(series), series.setup.length), series, combinations };
+  const kinds = badPullKinds(options.badPull, series.setup.length);
+  const groups = stories
+    .filter(({ weight }) => weight > 0)
+    .flatMap((story) =>
+      noiseGrid(options.noise).map(({ sd, logWeight }): StoryAtNoise => {
+        const squares = new LeastSquares(series, story.model, sd, options.setupEffectSd);
+        const weights = squares.logLikelihoods(kinds.extra, kinds.shifts);
+        const prior = logWeight + Math.log(story.weight) + story.model.logEvidence;
+        for (let at = 0; at < weights.length; at += 1) {
+          weights[at]! += prior + (at === 0 ? kinds.logNone : kinds.logChances[(at - 1) % kinds.shifts.length]!);
+        }
+        return { story, noise: sd, squares, weights };
+      }),
+    );
+  weigh(groups);
+  return summarise(series, groups, kinds);
 }
 
-const NONE: BadPull = { pull: -1, shift: 0, extra: 0 };
-
-function addCombinations(
-  into: Combination[],
-  series: PullSeries,
-  story: WeightedStory,
-  sd: number,
-  logPrior: number,
-  { setupEffectSd, badPull }: FitOptions,
-): void {
-  const n = series.setup.length;
-  const squares = new LeastSquares(series, story.model, sd, setupEffectSd);
-  const push = (bad: BadPull, logChance: number) => {
-    const solution = squares.solve(bad);
-    into.push({ story, squares, bad, noise: sd, solution, logWeight: logPrior + logChance + solution.logLikelihood, weight: 0 });
+/** How a pull may be bad: by which shifts, with which variance beside, and the chances of it, of none and of each. */
+function badPullKinds(badPull: FitOptions['badPull'], pulls: number) {
+  if (!badPull) return { extra: 0, shifts: [], logNone: 0, logChances: [] };
+  const { chance, size, sd, lowShare } = badPull;
+  const one = (pulls - 1) * Math.log(1 - chance) + Math.log(chance);
+  return {
+    extra: sd ** 2,
+    shifts: [size, -size],
+    logNone: pulls * Math.log(1 - chance),
+    logChances: [one + Math.log(lowShare), one + Math.log(1 - lowShare)],
   };
-  const chance = badPull?.chance ?? 0;
-  push(NONE, n * Math.log(1 - chance));
-  if (!badPull) return;
-  const one = (n - 1) * Math.log(1 - chance) + Math.log(chance);
-  for (let pull = 0; pull < n; pull += 1) {
-    push({ pull, shift: badPull.size, extra: badPull.sd ** 2 }, one + Math.log(badPull.lowShare));
-    push({ pull, shift: -badPull.size, extra: badPull.sd ** 2 }, one + Math.log(1 - badPull.lowShare));
-  }
 }
 
 /** Gives each combination its weight; they add up to 1. */
-function weigh(combinations: Combination[]): void {
-  const largest = combinations.reduce((most, { logWeight }) => Math.max(most, logWeight), -Infinity);
+function weigh(groups: readonly StoryAtNoise[]): void {
+  let largest = -Infinity;
+  for (const { weights } of groups) for (let at = 0; at < weights.length; at += 1) largest = Math.max(largest, weights[at]!);
   let sum = 0;
-  for (const combination of combinations) sum += combination.weight = Math.exp(combination.logWeight - largest);
-  for (const combination of combinations) combination.weight /= sum;
+  for (const { weights } of groups) for (let at = 0; at < weights.length; at += 1) sum += weights[at] = Math.exp(weights[at]! - largest);
+  for (const { weights } of groups) for (let at = 0; at < weights.length; at += 1) weights[at]! /= sum;
 }
 
 /** Mean and 95 % interval of a mixture of normals. */
@@ -110,16 +113,24 @@ export function estimateOf(components: Component[]): Estimate {
   return { value: components.reduce((sum, { weight, mean }) => sum + weight * mean, 0), low: low!, high: high! };
 }
 
-function summarise(combinations: Combination[], candidates: number, pulls: number): Fit {
+function summarise(series: PullSeries, groups: readonly StoryAtNoise[], { extra, shifts }: ReturnType<typeof badPullKinds>): Mixture {
   const story: Record<StoryName, number> = { none: 0, day: 0, swap: 0 };
-  const bad = new Array<number>(pulls).fill(0);
+  const bad = new Array<number>(series.setup.length).fill(0);
+  const combinations: Combination[] = [];
   let noise = 0;
-  for (const combination of combinations) {
-    const { weight } = combination;
-    story[combination.story.name] += weight;
-    noise += weight * combination.noise;
-    if (combination.bad.pull >= 0) bad[combination.bad.pull]! += weight;
+  for (const group of groups) {
+    for (let at = 0; at < group.weights.length; at += 1) {
+      const weight = group.weights[at]!;
+      const pull = at === 0 ? -1 : Math.floor((at - 1) / shifts.length);
+      story[group.story.name] += weight;
+      noise += weight * group.noise;
+      if (pull >= 0) bad[pull]! += weight;
+      if (weight <= NEGLIGIBLE_WEIGHT) continue;
+      const off = pull < 0 ? NONE : { pull, shift: shifts[(at - 1) % shifts.length]!, extra };
+      combinations.push({ story: group.story, squares: group.squares, bad: off, solution: group.squares.solve(off), weight });
+    }
   }
+  const candidates = candidateCount(series);
   const width = candidates + 1;
   const estimates = Array.from({ length: candidates }, (_, at) =>
     estimateOf(
@@ -128,5 +139,7 @@ function summarise(combinations: Combination[], candidates: number, pulls: numbe
       }),
     ),
   );
-  return { estimates, noise, story, bad };
+  return { fit: { estimates, noise, story, bad }, series, combinations };
 }
+
+const NONE: BadPull = { pull: -1, shift: 0, extra: 0 };

@@ -13,7 +13,6 @@ export interface BadPull {
 export interface Solution {
   effects: Float64Array;
   covariance: Float64Array;
-  logLikelihood: number;
 }
 
 /** Something linear in the value's rows, prepared for one fit: its covariance with them, weighed by their precision. */
@@ -39,12 +38,11 @@ export class LeastSquares {
   readonly #own: Float64Array;
   readonly #weighted: Float64Array;
   readonly #designed: Float64Array;
-  readonly #information: Float64Array;
-  /** The weighted residual against each column of the design, and against itself. */
-  readonly #right: Float64Array;
-  readonly #square: number;
-  /** Room for what one combination changes. */
-  readonly #scratch: { right: Float64Array; information: Float64Array };
+  /** Where no pull reads off: the inverse of the information, the logarithm of its determinant, the effects and the weighted square that is left. */
+  readonly #inverse: Float64Array;
+  readonly #logDeterminant: number;
+  readonly #effects: Float64Array;
+  readonly #quadratic: number;
 
   constructor({ setup, value }: PullSeries, model: Pick<StoryModel, 'mean' | 'covariance'>, sd: number, setupEffectSd: number | null) {
     const n = setup.length;
@@ -67,17 +65,20 @@ export class LeastSquares {
     }
     this.#own = own;
     this.#weighted = this.#precise(this.#residual);
-    this.#square = dot(this.#weighted, this.#residual);
-    this.#right = this.#perColumn(this.#weighted);
+    const right = this.#perColumn(this.#weighted);
     this.#designed = new Float64Array(n * width);
-    this.#information = new Float64Array(width * width);
-    this.#scratch = { right: new Float64Array(width), information: new Float64Array(width * width) };
+    const information = new Float64Array(width * width);
     for (let column = 0; column < width; column += 1) {
       const weighted = this.#precise(Float64Array.from(setup, (own) => (column === 0 || own === column ? 1 : 0)));
       weighted.forEach((entry, i) => (this.#designed[i * width + column] = entry));
-      this.#perColumn(weighted).forEach((entry, row) => (this.#information[row * width + column] = entry));
-      if (column > 0 && setupEffectSd !== null) this.#information[column * width + column]! += 1 / setupEffectSd ** 2;
+      this.#perColumn(weighted).forEach((entry, row) => (information[row * width + column] = entry));
+      if (column > 0 && setupEffectSd !== null) information[column * width + column]! += 1 / setupEffectSd ** 2;
     }
+    const { inverse, logDeterminant } = invertPositiveDefinite(information, width);
+    this.#inverse = inverse;
+    this.#logDeterminant = logDeterminant;
+    this.#effects = right.map((_, a) => dot(inverse.subarray(a * width, (a + 1) * width), right));
+    this.#quadratic = dot(this.#weighted, this.#residual) - dot(this.#effects, right);
   }
 
   /** Precision times a vector. */
@@ -111,31 +112,69 @@ export class LeastSquares {
     return { own, change: extra / (1 + extra * own), weightedBad: this.#weighted[pull]! + shift * own };
   }
 
-  /** The effects where one pull reads off. */
-  solve(bad: BadPull): Solution {
-    const width = this.#width;
-    const { pull, shift, extra } = bad;
-    const { own, change, weightedBad } = this.#change(bad);
-    const { right, information } = this.#scratch;
-    right.set(this.#right);
-    information.set(this.#information);
-    let quadratic = this.#square;
-    if (pull >= 0) {
-      quadratic += 2 * shift * this.#weighted[pull]! + shift * shift * own - change * weightedBad * weightedBad;
-      for (let a = 0; a < width; a += 1) {
-        const designed = this.#designed[pull * width + a]!;
-        right[a]! += (shift - change * weightedBad) * designed;
-        for (let b = 0; b < width; b += 1) information[a * width + b]! -= change * designed * this.#designed[pull * width + b]!;
+  /**
+   * How likely the values are, as a logarithm: where no pull reads off, and then where each reads off by each of some shifts. A bad pull changes
+   * the information by rank one, its determinant and inverse therefore too (the determinant lemma; Sherman and Morrison).
+   * @param extra variance beside the shift.
+   */
+  logLikelihoods(extra: number, shifts: readonly number[]): Float64Array {
+    const all = new Float64Array(1 + this.#n * shifts.length);
+    const base = this.#logSigma + this.#logDeterminant;
+    all[0] = -0.5 * (base + this.#quadratic);
+    if (shifts.length === 0) return all;
+    for (let pull = 0; pull < this.#n; pull += 1) {
+      const own = this.#own[pull]!;
+      const { gain, seen } = this.#reachOf(pull);
+      const change = extra / (1 + extra * own);
+      const left = 1 - change * gain;
+      const logs = base + Math.log((1 + extra * own) * left);
+      for (let at = 0; at < shifts.length; at += 1) {
+        const shift = shifts[at]!;
+        const weightedBad = this.#weighted[pull]! + shift * own;
+        const moved = shift - change * weightedBad;
+        const along = moved + (change / left) * (seen + moved * gain);
+        const quadratic =
+          this.#quadratic +
+          shift * (this.#weighted[pull]! + weightedBad) -
+          change * weightedBad * weightedBad -
+          along * seen -
+          moved * (seen + along * gain);
+        all[1 + pull * shifts.length + at] = -0.5 * (logs + quadratic);
       }
     }
-    const { inverse, logDeterminant } = invertPositiveDefinite(information, width);
-    const effects = new Float64Array(width);
+    return all;
+  }
+
+  /** Where a pull reaches: the effects that a change of its value brings, and that change and the effects themselves seen at the pull. */
+  #reachOf(pull: number): { reach: Float64Array; gain: number; seen: number } {
+    const width = this.#width;
+    const reach = new Float64Array(width);
+    let gain = 0;
+    let seen = 0;
     for (let a = 0; a < width; a += 1) {
-      for (let b = 0; b < width; b += 1) effects[a]! += inverse[a * width + b]! * right[b]!;
-      quadratic -= effects[a]! * right[a]!;
+      for (let b = 0; b < width; b += 1) reach[a]! += this.#inverse[a * width + b]! * this.#designed[pull * width + b]!;
+      gain += this.#designed[pull * width + a]! * reach[a]!;
+      seen += this.#designed[pull * width + a]! * this.#effects[a]!;
     }
-    const logSigma = this.#logSigma + Math.log(1 + extra * own);
-    return { effects, covariance: inverse, logLikelihood: -0.5 * (logSigma + logDeterminant + quadratic) };
+    return { reach, gain, seen };
+  }
+
+  /** The effects where one pull reads off, or none. */
+  solve(bad: BadPull): Solution {
+    if (bad.pull < 0) return { effects: this.#effects, covariance: this.#inverse };
+    const width = this.#width;
+    const { reach, gain, seen } = this.#reachOf(bad.pull);
+    const { change, weightedBad } = this.#change(bad);
+    const widening = change / (1 - change * gain);
+    const moved = bad.shift - change * weightedBad;
+    const along = moved + widening * (seen + moved * gain);
+    const effects = new Float64Array(width);
+    const covariance = new Float64Array(width * width);
+    for (let a = 0; a < width; a += 1) {
+      effects[a] = this.#effects[a]! + along * reach[a]!;
+      for (let b = 0; b < width; b += 1) covariance[a * width + b] = this.#inverse[a * width + b]! + widening * reach[a]! * reach[b]!;
+    }
+    return { effects, covariance };
   }
 
   /** Sum over combinations of this fit of their weight times the precision times what the effects leave of the value rows, n. */

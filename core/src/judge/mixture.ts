@@ -11,7 +11,7 @@ const BRACKET_SD = 6;
 const TOLERANCE = 1e-9;
 const LAST_STEP = 1e-4;
 /** Components lighter than this cannot move a quantile by as much as the tolerance asks. */
-const NEGLIGIBLE_WEIGHT = 1e-12;
+export const NEGLIGIBLE_WEIGHT = 1e-12;
 
 /** The components that count, as columns: thousands of objects would be walked for every step. */
 interface Columns {
