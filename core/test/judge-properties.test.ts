@@ -18,6 +18,7 @@ import { morePulls } from '../src/judge/more-pulls.js';
 import { Random } from '../src/simulate/index.js';
 import { invertPositiveDefinite } from '../src/numeric/cholesky.js';
 import { normalCdf } from '../src/numeric/distributions.js';
+import { median } from '../src/numeric/means.js';
 import { walkCovariance } from '../src/numeric/random-walk.js';
 
 const assumptions = defaultAssumptions('turbo');
@@ -244,4 +245,16 @@ describe('a pull that reads off', () => {
         found.covariance.forEach((entry, place) => expect(entry).toBeCloseTo(direct.covariance[place]!, 11));
       }
   });
+});
+
+it('a median is the middle of the sorted values, however many, with what is no number last', () => {
+  const random = new Random(7);
+  for (let count = 1; count <= 40; count += 1)
+    for (let round = 0; round < 20; round += 1) {
+      const values = Array.from({ length: count }, () => (random.chance(0.1) ? Number.NaN : Math.round(10 * random.normal()) / 10));
+      const sorted = Float64Array.from(values).sort();
+      const [low, high] = [sorted[Math.ceil(count / 2) - 1]!, sorted[Math.floor(count / 2)]!];
+      expect(median(values)).toBe(count % 2 === 1 ? high : (low + high) / 2);
+    }
+  expect(median([])).toBeNaN();
 });

@@ -11,9 +11,26 @@ export function mean(values: Iterable<number>): number {
   return sum / count;
 }
 
+/** Up to so many values are sorted by insertion: a sample's neighbours, tens of thousands of times a pull. */
+const FEW = 16;
+
+/** Sorts in place, NaN last. */
+function sortFew(values: Float64Array): void {
+  for (let i = 1; i < values.length; i += 1) {
+    const value = values[i]!;
+    if (Number.isNaN(value)) continue;
+    let at = i;
+    // Also past what is not a number.
+    for (; at > 0 && !(values[at - 1]! <= value); at -= 1) values[at] = values[at - 1]!;
+    values[at] = value;
+  }
+}
+
 /** Median; NaN for none. */
 export function median(values: ArrayLike<number>): number {
-  const sorted = new Float64Array(values).sort();
+  const sorted = new Float64Array(values);
+  if (sorted.length <= FEW) sortFew(sorted);
+  else sorted.sort();
   const middle = sorted.length >> 1;
   if (sorted.length === 0) return Number.NaN;
   return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;

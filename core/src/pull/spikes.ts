@@ -31,13 +31,10 @@ export function withoutSpikes(trace: Trace, startS: number, endS: number): { tra
     const around: number[] = [];
     for (let j = Math.max(0, i - span); j <= Math.min(values.length - 1, i + span); j += 1) if (j !== i) around.push(values[j]!);
     const centre = median(around);
-    const scatter = 1.4826 * median(around.map((value) => Math.abs(value - centre)));
-    const limit = Math.max(
-      SPIKE_RULES.rangeShare * (high - low),
-      SPIKE_RULES.ownShare * Math.abs(centre),
-      SPIKE_RULES.timesScatter * scatter,
-    );
-    if (Math.abs(values[i]! - centre) > limit) masked += 1;
+    const apart = Math.abs(values[i]! - centre);
+    const isFar = apart > SPIKE_RULES.rangeShare * (high - low) && apart > SPIKE_RULES.ownShare * Math.abs(centre);
+    // The scatter is asked for where the rest does not say already that it is none.
+    if (isFar && apart > SPIKE_RULES.timesScatter * (1.4826 * median(around.map((value) => Math.abs(value - centre))))) masked += 1;
     else keep.push(i);
   }
   if (masked === 0) return { trace, masked };
