@@ -37,6 +37,8 @@ export default defineConfig({
       { test: { ...byNode, name: 'server', include: ['server/test/**/*.test.ts'] } },
       {
         plugins: [vue()],
+        // By a name, not by a mock in a file: modules are shared, and the file that ran before would have fetched the real one.
+        resolve: { alias: { 'plotly.js-cartesian-dist-min': `${import.meta.dirname}/web/test/support/no-plotly.ts` } },
         test: {
           ...common,
           name: 'pages',

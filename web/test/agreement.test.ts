@@ -3,20 +3,12 @@ import { boardSchema, choicesSchema, findingsSchema, programmeViewSchema, type C
 import { formatterFor, headlineOf } from '@gezeit/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import type { DetachedWindowAPI } from 'happy-dom';
-import { afterEach, beforeEach, expect, inject, it, vi } from 'vitest';
+import { afterEach, beforeEach, expect, inject, it } from 'vitest';
 import SheetView from '../src/features/sheet/SheetView.vue';
 import VerdictView from '../src/features/verdict/VerdictView.vue';
 import { useProgramme } from '../src/model/programme-store.js';
 import { METRIC, putAt } from './support/mounting.js';
 import { direct, page } from './support/page.js';
-
-vi.mock('plotly.js-cartesian-dist-min', () => ({
-  default: {
-    react: (box: HTMLElement) => Object.assign(box, { on: () => box, removeAllListeners: () => box }),
-    purge: () => undefined,
-    Plots: { resize: () => undefined },
-  },
-}));
 
 page();
 beforeEach(() => (window as unknown as { happyDOM: DetachedWindowAPI }).happyDOM.setURL(inject('randomServer')));

@@ -6,11 +6,6 @@ import { useDay } from '../src/features/day/day-store.js';
 import { useProgramme } from '../src/model/programme-store.js';
 import { direct, LiveEnd, newProgramme, page, refusal } from './support/page.js';
 
-// A browser whose store is full keeps nothing.
-vi.mock('../src/model/kept-day.js', async (original) => {
-  const real = await original<typeof import('../src/model/kept-day.js')>();
-  return { ...real, keepEvents: vi.fn(real.keepEvents) };
-});
 const at = page();
 afterEach(() => useDay().close());
 const PLAN = scheduled({ pulls: withConditioning(['A', 'B', 'B', 'A']) });
@@ -180,13 +175,22 @@ describe('what is done on Day', () => {
 
   it('says that the browser is full where it is, and only while the server has not got it', async () => {
     const { id, day } = await begun('Browser is full');
-    vi.mocked(keepEvents).mockReturnValueOnce(false).mockReturnValueOnce(false);
+    const store = localStorage;
+    const setItem = () => {
+      throw new DOMException('full', 'QuotaExceededError');
+    };
+    vi.stubGlobal('localStorage', {
+      getItem: (key: string) => store.getItem(key),
+      removeItem: (key: string) => store.removeItem(key),
+      setItem,
+    });
     expect(await day.act(note('taken at once'))).toBe(true);
     expect(day.failure).toBeNull();
     at.line.cut = true;
     expect(await day.act(note('only here'))).toBe(true);
     expect(day.failure!.nextStep).toContain('Leave this window open');
     expect(day.outbox).toHaveLength(1);
+    vi.stubGlobal('localStorage', store);
     at.line.cut = false;
     LiveEnd.last!.onopen!();
     await expect.poll(() => textsOnServer(id)).toEqual(['taken at once', 'only here']);

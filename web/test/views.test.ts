@@ -1,7 +1,7 @@
 import type { BoardEntry, ImportState } from '@gezeit/contract';
 import { FLAG_WORDS, headlineOf, QUESTION_LABELS, formatterFor } from '@gezeit/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
-import { afterEach, beforeEach, describe, expect, inject, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
 import type { Component } from 'vue';
 import ImportDialog from '../src/features/import/ImportDialog.vue';
 import NewProgrammeDialog from '../src/features/new-programme/NewProgrammeDialog.vue';
@@ -20,19 +20,8 @@ import { useImport } from '../src/model/import-store.js';
 import { useNewProgramme } from '../src/model/new-programme-store.js';
 import { useProgramme } from '../src/model/programme-store.js';
 import { IMPERIAL, METRIC, press, put, putAt, troubles, type } from './support/mounting.js';
+import { drawn } from './support/no-plotly.js';
 import { page } from './support/page.js';
-
-const drawn = vi.hoisted(() => [] as { data: { name?: string }[] }[]);
-vi.mock('plotly.js-cartesian-dist-min', () => ({
-  default: {
-    react: (box: HTMLElement, data: { name?: string }[]) => {
-      drawn.push({ data });
-      return Object.assign(box, { on: () => box, removeAllListeners: () => box });
-    },
-    purge: () => undefined,
-    Plots: { resize: () => undefined },
-  },
-}));
 
 const line = page();
 let wrapper: VueWrapper | null = null;
