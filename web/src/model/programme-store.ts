@@ -333,20 +333,16 @@ export const useProgramme = defineStore('programme', () => {
 /** So long a state has to stand before its other choices are tried. */
 const CHOICES_AFTER_MS = 700;
 
-/** Resolves once something holds, or is given up. */
+/** Resolves once something holds, or is given up; nothing is watched after that. */
 function holds(condition: () => boolean, signal: AbortSignal): Promise<void> {
   return new Promise((resolve) => {
-    const given = ref(signal.aborted);
-    signal.addEventListener('abort', () => (given.value = true), { once: true });
-    watch(
-      () => given.value || condition(),
-      (now, _, atEnd) => {
-        if (!now) return;
-        atEnd(resolve);
-        resolve();
-      },
-      { immediate: true },
-    );
+    if (condition()) return resolve();
+    const end = () => {
+      stop();
+      resolve();
+    };
+    const stop = watch(condition, (now) => now && end());
+    signal.addEventListener('abort', end, { once: true });
   });
 }
 
