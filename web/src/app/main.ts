@@ -14,6 +14,8 @@ createApp(App)
   .use(createPinia())
   .use(router)
   .use(PrimeVue, {
+    // A dialog gives the focus to its first field when it has come to rest: after a fade that would take it from whoever writes already.
+    pt: { dialog: { transition: { css: false } } },
     theme: {
       preset: GezeitPreset,
       options: { darkModeSelector: '[data-theme=dark]', cssLayer: { name: 'primevue', order: 'base, primevue, app' } },

@@ -17,11 +17,6 @@ async function focusFirst(): Promise<void> {
   const first = content.value?.querySelector<HTMLElement>('[autofocus]');
   (first ?? content.value?.querySelector<HTMLElement>('input, textarea, [role=combobox], button'))?.focus();
 }
-/** When the dialog has come to rest it gives the focus to what is marked: that is where the hand is by then. */
-function mark({ target }: FocusEvent): void {
-  content.value?.querySelectorAll('[autofocus]').forEach((element) => element.removeAttribute('autofocus'));
-  (target as HTMLElement).setAttribute('autofocus', '');
-}
 </script>
 
 <template>
@@ -36,7 +31,7 @@ function mark({ target }: FocusEvent): void {
     @update:visible="!$event && day.dialog === name && (day.dialog = null)"
   >
     <FailureNote v-if="day.failure" :failure="day.failure" />
-    <div ref="content" @focusin="mark">
+    <div ref="content">
       <slot />
       <div v-if="$slots['actions']" class="actions"><slot name="actions" /></div>
     </div>
