@@ -153,20 +153,22 @@ export function splitLine(line: string, delimiter: string): string[] {
 }
 
 function isDataRow(row: string[]): boolean {
+  if (row.length < 2) return false;
   // Words for on and off speak neither for values nor for names.
   const kinds = row.flatMap((cell) => (switchValue(cell) === null ? cellKind(cell) : [])).filter((kind) => kind !== 'blank');
   const values = kinds.filter((kind) => kind === 'number' || kind === 'clock').length;
-  return row.length >= 2 && values >= 1 && values >= 0.6 * kinds.length;
+  return values >= 1 && values >= 0.6 * kinds.length;
 }
 
 function chooseDelimiter(lines: string[], file: string): { delimiter: string; rows: string[][]; firstData: number } {
   let best: { delimiter: string; rows: string[][]; firstData: number; score: number } | null = null;
   for (const delimiter of DELIMITERS) {
     const rows = lines.map((line) => splitLine(line, delimiter));
-    const firstData = firstDataIndex(rows);
+    const data = rows.flatMap((row, index) => (isDataRow(row) ? [index] : []));
+    const firstData = firstDataIndex(rows, data);
     if (firstData < 0) continue;
     const width = rows[firstData]!.length;
-    const alike = rows.slice(firstData).filter((row) => row.length === width && isDataRow(row)).length;
+    const alike = data.filter((index) => index >= firstData && rows[index]!.length === width).length;
     const score = alike * Math.log(1 + width);
     if (!best || score > best.score) best = { delimiter, rows, firstData, score };
   }
@@ -175,9 +177,8 @@ function chooseDelimiter(lines: string[], file: string): { delimiter: string; ro
   throw new GezeitError('not-a-table', 'No table of values was found in this text.', next, { file });
 }
 
-/** First row of values under a header of its width; where no header fits, the first that the next row agrees with in width. */
-function firstDataIndex(rows: string[][]): number {
-  const data = rows.flatMap((row, index) => (isDataRow(row) ? [index] : []));
+/** First row of values (of those at `data`) under a header of its width; where no header fits, the first that the next row agrees with in width. */
+function firstDataIndex(rows: string[][], data: number[]): number {
   const headed = data.find((index) => headerRows(rows, index, rows[index]!.length) !== null);
   if (headed !== undefined) return headed;
   return data.find((index) => rows[index + 1]?.length === rows[index]!.length) ?? -1;

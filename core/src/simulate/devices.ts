@@ -139,11 +139,12 @@ export function record(device: Device, pull: DrivenPull, seed: number): DeviceRe
   const spikeAt = pull.chance.mishap?.kind === 'spike' && device.id === 'dyno' ? spikeIndex(pull, device) : -1;
   const values = device.channels.map(({ rateHz, noise, unit, digits, value, quantity }) => {
     const every = Math.max(1, Math.round(device.rateHz / rateHz));
+    const scale = 10 ** digits;
     return Float64Array.from({ length: count }, (_, i) => {
       if (i % every !== 0) return Number.NaN;
       const reading = value(instants[Math.min(instants.length - 1, Math.round(i / device.rateHz / STEP_S))]!, pull) + random.normal(noise);
       const spiked = quantity === 'power' && i === spikeAt ? reading * 1.5 : reading;
-      return Number(fromSi(spiked, unit).toFixed(digits));
+      return Math.round(fromSi(spiked, unit) * scale) / scale;
     });
   });
   return { device, timeS, values };

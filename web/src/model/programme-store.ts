@@ -42,9 +42,11 @@ export const useProgramme = defineStore('programme', () => {
   const view = computed<ProgrammeView | null>(() => {
     const raw = stored.value;
     if (!raw) return null;
-    // What an answer rests on comes after its first sentence, and then stands wherever the answer does.
-    const differences = curvesPending.value ? [] : (curves.value?.differences ?? []);
-    const findings = choices.value ? withLeaning(raw.findings, { choices: choices.value.comparisons, differences }) : raw.findings;
+    // What an answer rests on comes after its first sentence, and then stands wherever the answer does. Until then curves that come change nothing.
+    const differences = () => (curvesPending.value ? [] : (curves.value?.differences ?? []));
+    const findings = choices.value
+      ? withLeaning(raw.findings, { choices: choices.value.comparisons, differences: differences() })
+      : raw.findings;
     return { ...raw, findings: withWords(findings, shown.value.words), pulls: withWords(raw.pulls, shown.value.words) };
   });
   const failure = shallowRef<ApiFailure | null>(null);

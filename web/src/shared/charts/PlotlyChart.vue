@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { dequal } from 'dequal';
 import type { Config, Data, Layout, PlotlyHTMLElement } from 'plotly.js';
 import { onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import { useTheme } from './theme-store.js';
@@ -26,12 +27,18 @@ let observer: ResizeObserver | null = null;
 let gone = false;
 /** Drawing takes longer than everything else on a page: words are shown first, and what changes meanwhile is drawn once. */
 let drawing: number | null = null;
+/** What stands there now. */
+let drawn: unknown[] = [];
 
 const config: Partial<Config> = { displayModeBar: false, responsive: false };
 
 async function draw(): Promise<void> {
   plotly ??= (await import('plotly.js-cartesian-dist-min')).default as unknown as typeof import('plotly.js');
   if (gone || !box.value) return;
+  // Much that is computed anew says what it said: to compare takes a hundredth of what drawing takes.
+  const next = [props.data, props.layout, props.height, themes.tokens];
+  if (dequal(next, drawn)) return;
+  drawn = next;
   const element = (await plotly.react(
     box.value,
     props.data,
