@@ -88,7 +88,9 @@ plain(
       // Out of the list, in which single keys are letters.
       await page.keyboard.press('Tab');
       await page.keyboard.press('r');
-      await expect.poll(async () => dayState((await dayOf(page, server.address, id)).events).steps.length).toBe(8);
+      const inserted = async (kind: 'measured' | 'conditioning') =>
+        dayState((await dayOf(page, server.address, id)).events).steps.filter((step) => step.inserted && step.kind === kind).length;
+      await expect.poll(() => inserted('measured')).toBe(1);
       await rig({ do: 'speed', speed: 60 });
       await rig({ do: 'follow', follows: true });
       await driven(page, 6);
@@ -113,7 +115,8 @@ plain(
           expect(readFileSync((await download.path())!, 'utf8').length).toBeGreaterThan(60);
         }
 
-      // Put back, closed, judged.
+      // Put back, closed, judged. On a slow machine a rest is overrun while the test looks on, and the driver settles the car again.
+      const count = 8 + (await inserted('conditioning'));
       const filesOf = async () => {
         const { events, questions, devices } = await dayOf(page, server.address, id);
         const state = dayState(events);
@@ -128,14 +131,14 @@ plain(
       };
       await expect
         .poll(filesOf, { timeout: 20_000 })
-        .toEqual({ matched: ['daq 8 of 8', 'dyno 8 of 8', 'ecu 8 of 8'], asked: [], failed: [] });
+        .toEqual({ matched: ['daq', 'dyno', 'ecu'].map((device) => `${device} ${count} of ${count}`), asked: [], failed: [] });
       await key(page, 'e');
       await tickAll(page);
       await pressButton(page, 'End the day');
       await saysWithin(page, 'ended');
       const view = await dayOf(page, server.address, id);
       expect(view.questions).toEqual([]);
-      expect(dayState(view.events).pulls).toHaveLength(8);
+      expect(dayState(view.events).pulls).toHaveLength(count);
       await page.getByRole('button', { name: 'See the verdict' }).press('Enter');
       await expect(page).toHaveURL(/verdict/);
       const { findings, bundle, logs } = programmeViewSchema.parse(

@@ -22,9 +22,29 @@ function bandGrid(band: Band): Float64Array {
 /** A pull may miss the band's ends by this and still covers it, rpm. */
 export const COVER_TOLERANCE_RPM = GRID_STEP_RPM;
 
-/** The channel on the band's grid; ends within the tolerance take the nearest value. NaN elsewhere outside. */
+/** Bands of which a channel's values are kept: those of the questions and of what is tried just now. */
+const MOST_BANDS = 8;
+
+/** Every check of every pull asks for the same channels of its peers, and a changed programme for most of them again. */
+const banded = new WeakMap<Float64Array, Map<string, Float64Array>>();
+
+/**
+ * The channel on the band's grid; ends within the tolerance take the nearest value. NaN elsewhere outside. Kept for as long as the channel is: not
+ * to be written into.
+ */
 export function onBand(curve: PullCurve, channel: Float64Array, band: Band): Float64Array {
-  const { gridRpm } = curve;
+  const known = banded.get(channel) ?? new Map<string, Float64Array>();
+  banded.set(channel, known);
+  const key = band.join(' ');
+  const kept = known.get(key);
+  if (kept) return kept;
+  if (known.size === MOST_BANDS) known.clear();
+  const values = interpolatedOn(curve, channel, band);
+  known.set(key, values);
+  return values;
+}
+
+function interpolatedOn({ gridRpm }: PullCurve, channel: Float64Array, band: Band): Float64Array {
   const first = gridRpm[0]!;
   const last = gridRpm[gridRpm.length - 1]!;
   const grid = bandGrid(band);
