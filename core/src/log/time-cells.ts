@@ -93,8 +93,12 @@ interface Taken {
 function takeApart(cell: string): Taken | null {
   let text = cell.trim().replace(/^["']|["']$/g, '');
   if (text === '' || text.length > 48) return null;
-  if (!/^\d/.test(text)) text = text.replace(WEEKDAY, '');
-  const date = dateParts(text);
+  let date = dateParts(text);
+  // A word before a number may be a month as well as a day of the week.
+  if (!date && !/^\d/.test(text)) {
+    text = text.replace(WEEKDAY, '');
+    date = dateParts(text);
+  }
   let rest = date ? date.rest.replace(/^(?:\s*[T,;@_|-]\s*|\s+(?:um|at|à)?\s*)/i, '').trim() : text;
   if (date && rest === '') return { date, clockS: null, zoneMin: null };
   let zoneMin: number | null = null;
