@@ -103,20 +103,29 @@ export function cellKind(cell: string): CellKind {
   return looksLikeTime(text) ? 'clock' : 'text';
 }
 
+/** What three digits behind a mark weigh that may part thousands, beside digits that cannot. */
+const MAYBE_THOUSANDS = 0.1;
+
 /** Whether a comma is the decimal mark: more cells say so than say that it parts thousands. */
 function usesDecimalComma(rows: string[][]): boolean {
-  let [comma, point] = [0, 0];
+  let [comma, maybeComma, point, maybePoint, ungrouped] = [0, 0, 0, 0, 0];
   for (const row of rows) {
     for (const cell of row) {
       const text = cell.trim();
-      if (/^[+-]?\d*,\d+$/.test(text)) comma += /^[+-]?[1-9]\d{0,2},\d{3}$/.test(text) ? 0.1 : 1;
-      else if (/^[+-]?\d*\.\d+$/.test(text)) point += /^[+-]?[1-9]\d{0,2}\.\d{3}$/.test(text) ? 0.1 : 1;
+      if (/^[+-]?[1-9]\d{0,2},\d{3}$/.test(text)) maybeComma += 1;
+      else if (/^[+-]?\d*,\d+$/.test(text)) comma += 1;
+      else if (/^[+-]?[1-9]\d{0,2}\.\d{3}$/.test(text)) maybePoint += 1;
+      else if (/^[+-]?\d*\.\d+$/.test(text)) point += 1;
       else if (/^[+-]?\d{1,3}(\.\d{3})+,\d+$/.test(text)) comma += 3;
       else if (/^[+-]?\d{1,3}(,\d{3})+\.\d+$/.test(text)) point += 3;
+      else if (/^[+-]?[1-9]\d{3,}$/.test(text)) ungrouped += 1;
     }
   }
+  // Commas that can all part thousands do so beside decimals with a point, and where no thousands stand without them.
+  if (comma === 0 && (point > 0 || ungrouped === 0)) return false;
+  const commas = comma + MAYBE_THOUSANDS * maybeComma;
   // Files of both marks are met (a clock of points beside readings of commas): the comma counts where it is not thousands.
-  return comma > 0 && comma >= 0.05 * point;
+  return commas > 0 && commas >= 0.05 * (point + MAYBE_THOUSANDS * maybePoint);
 }
 
 /** A table whose columns are parted by blanks alone, with tabs for them; null where another mark parts them. */
