@@ -32,7 +32,7 @@ export function cellFields(number: number, isOnly: boolean): FormField[] {
       label: 'Kind',
       aria: of('Kind'),
       why: 'An inertia roller sees no steady load; an engine dyno no tyres.',
-      choices: { inertia: 'inertia roller', brake: 'brake', hub: 'hub', engine: 'engine', road: 'road' },
+      choices: { inertia: 'inertia roller', brake: 'brake', hub: 'hub', engine: 'engine', road: 'road', track: 'track' },
     },
     {
       kind: 'choice',
