@@ -1,0 +1,114 @@
+import type { Page } from '@playwright/test';
+import { expect, openStep, sitDown, test, TITLES } from './support.js';
+
+// Who writes the moment a dialog stands, writes into it: nothing is lost, and nothing takes the focus away again.
+
+/** Every dialog that asks for words outside of a day's: where it is, and how it is opened by a key or a button. */
+const DIALOGS: { name: string; at: (page: Page) => Promise<unknown>; open: (page: Page) => Promise<unknown>; title: string | RegExp }[] = [
+  {
+    name: 'who is working',
+    at: (page) => page.goto('/'),
+    open: (page) => page.getByRole('button', { name: /^Working: / }).press('Enter'),
+    title: 'Who is working?',
+  },
+  {
+    name: 'a new programme',
+    at: (page) => page.goto('/'),
+    open: (page) => page.getByRole('button', { name: 'New programme' }).first().press('Enter'),
+    title: 'New programme',
+  },
+  {
+    name: 'a pull that is left out',
+    at: async (page) => {
+      await openStep(page, TITLES.airbox, 'verdict', '?pull=p12');
+      await expect(page.locator('[data-selected-pull="p12"]')).toBeVisible();
+    },
+    open: (page) => page.locator('body').press('x'),
+    title: 'Leave pull p12 out?',
+  },
+  {
+    name: 'the command palette',
+    at: (page) => page.goto('/'),
+    open: (page) => page.locator('body').press('Control+k'),
+    title: /palette|command/i,
+  },
+];
+
+for (const { name, at, open, title } of DIALOGS)
+  test(`${name}: what is written as soon as it stands is in its first field, and what comes after in the field it was written into`, async ({
+    page,
+  }) => {
+    await at(page);
+    await open(page);
+    const dialog = page.getByRole('dialog', { name: title });
+    await expect(dialog).toBeVisible();
+    await page.keyboard.type('abc');
+    const fields = dialog.locator('input:not([type=radio]):not([type=checkbox]):not([role=combobox]), textarea');
+    const search = dialog.getByRole('combobox');
+    const first = (await fields.count()) > 0 ? fields.first() : search.first();
+    await expect(first).toHaveValue(/abc$/);
+    if ((await fields.count()) > 1) {
+      const second = fields.nth(1);
+      await second.focus();
+      await page.keyboard.press('Control+a');
+      // Letter by letter over what a fade would have taken.
+      await page.keyboard.type('slowly written', { delay: 30 });
+      await expect(second).toHaveValue('slowly written');
+      await expect(second).toBeFocused();
+      await expect(first).toHaveValue(/abc$/);
+    }
+    await page.keyboard.press('Escape');
+    await expect(dialog).toHaveCount(0);
+  });
+
+test('a dialog that is closed gives the focus back to what opened it', async ({ page }) => {
+  await page.goto('/');
+  const opener = page.getByRole('button', { name: /^Working: / });
+  for (let i = 0; i < 5; i += 1) {
+    await opener.press('Enter');
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(opener).toBeFocused();
+  }
+});
+
+test('while the page waits nothing of it is laid out anew: what moves is moved without it', async ({ page }) => {
+  await sitDown(page);
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route(/\/curves/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await openStep(page, TITLES.airbox, 'verdict');
+  const bar = page.getByRole('progressbar', { name: 'Judging every engine speed' });
+  await expect(bar).toBeVisible();
+  await expect(page.locator('[data-chart="levelling"] .plot .main-svg').first()).toBeVisible();
+  const session = await page.context().newCDPSession(page);
+  await session.send('Performance.enable');
+  const layouts = async () => (await session.send('Performance.getMetrics')).metrics.find(({ name }) => name === 'LayoutCount')!.value;
+  // Until what came with the page has settled.
+  await expect
+    .poll(
+      async () => {
+        const before = await layouts();
+        await page.evaluate(
+          () =>
+            new Promise<void>((resolve) => {
+              let frames = 60;
+              const next = () => (--frames > 0 ? requestAnimationFrame(next) : resolve());
+              requestAnimationFrame(next);
+            }),
+        );
+        return (await layouts()) - before;
+      },
+      { timeout: 20_000 },
+    )
+    .toBeLessThan(6);
+  const moving = await bar.evaluate(
+    (element) => element.getAnimations({ subtree: true }).filter(({ playState }) => playState === 'running').length,
+  );
+  expect(moving).toBeGreaterThan(0);
+  release();
+  await expect(bar).toHaveCount(0);
+});
