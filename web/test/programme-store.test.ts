@@ -43,6 +43,19 @@ describe('a programme that is opened', () => {
     expect(titleOf(programme)).toBe('Opened last');
   });
 
+  it('is not computed anew by curves that come before anything rests on them', async () => {
+    const programme = useProgramme();
+    const curvesCome = at.line.hold(/curves/);
+    const choicesCome = at.line.hold(/choices/);
+    await programme.open(inject('airbox'));
+    const before = programme.view;
+    curvesCome();
+    await expect.poll(() => programme.curves, { timeout: 20_000 }).not.toBeNull();
+    expect(programme.curvesPending).toBe(false);
+    expect(programme.view).toBe(before);
+    choicesCome();
+  });
+
   it('that does not exist, or a server that does not answer, says what to do; the next one opens', async () => {
     const programme = useProgramme();
     await programme.open('none');
