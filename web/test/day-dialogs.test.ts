@@ -407,12 +407,11 @@ describe('the zero of the pressure channels', () => {
 });
 
 describe('a dialog of the cell screen', () => {
-  it('gives its first field the focus at once, and leaves it where the hand has gone when it has come to rest', async () => {
+  it('gives its first field the focus at once, and leaves it where the hand has gone since', async () => {
     const { day } = await running('Focus');
     await open(ReadingsDialog, 'readings');
     expect(document.activeElement).toBe(field('Coolant'));
     field('Oil').focus();
-    expect([...document.querySelectorAll('[role=dialog] [autofocus]')]).toEqual([field('Oil')]);
     await new Promise((resolve) => setTimeout(resolve, 400));
     expect(document.activeElement).toBe(field('Oil'));
     day.dialog = null;

@@ -6,6 +6,7 @@ import PrimeVue from 'primevue/config';
 import { createApp } from 'vue';
 import { useAccess } from '../shared/access-store.js';
 import App from './App.vue';
+import { AT_REST } from './at-rest.js';
 import { keepAtHand } from './keep-at-hand.js';
 import { GezeitPreset } from './preset.js';
 import { router } from './router.js';
@@ -14,8 +15,7 @@ createApp(App)
   .use(createPinia())
   .use(router)
   .use(PrimeVue, {
-    // A dialog gives the focus to its first field when it has come to rest: after a fade that would take it from whoever writes already.
-    pt: { dialog: { transition: { css: false } } },
+    pt: AT_REST,
     theme: {
       preset: GezeitPreset,
       options: { darkModeSelector: '[data-theme=dark]', cssLayer: { name: 'primevue', order: 'base, primevue, app' } },

@@ -2,6 +2,7 @@ import { mount, type VueWrapper } from '@vue/test-utils';
 import PrimeVue from 'primevue/config';
 import { nextTick, type Component } from 'vue';
 import { createMemoryHistory, createRouter, type Router } from 'vue-router';
+import { AT_REST } from '../../src/app/at-rest.js';
 import { STEP_NAMES } from '../../src/model/step-names.js';
 import { useUnits, type ChosenUnits } from '../../src/shared/units/units-store.js';
 
@@ -29,7 +30,7 @@ export function put(component: Component, props: Record<string, unknown> = {}, u
     props,
     attachTo: document.body,
     global: {
-      plugins: [PrimeVue, router],
+      plugins: [[PrimeVue, { pt: AT_REST }], router],
       stubs: { transition: false },
       config: { errorHandler: (error: unknown) => void troubles.push(error) },
     },
