@@ -1,4 +1,5 @@
 import { decidedOf, recordingOfPull, stagedKey, type ReadPull, type Staged, type StagedDecisions, type StagedKind } from '@gezeit/contract';
+import { useEventListener } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
@@ -36,6 +37,10 @@ export const useStaged = defineStore('staged', () => {
   let pending = 0;
   let newest = 0;
   let saving: Promise<unknown> = Promise.resolve();
+  // What waits for its turn goes at once when the page is left.
+  useEventListener(window, 'pagehide', () => {
+    if (pending > 1 && staged.value) void api.decideStaged(staged.value.id, decisions.value).catch(() => undefined);
+  });
 
   const decisions = computed(() => staged.value!.decisions);
   const pulls = computed<StagedPull[]>(() => {

@@ -1,7 +1,8 @@
-import { readdirSync } from 'node:fs';
+import { stagedSchema } from '@gezeit/contract';
+import { readdirSync, readFileSync } from 'node:fs';
 import type { TestProject } from 'vitest/node';
 import { randomDay } from './random-days.js';
-import { DEMO_BUNDLES, filesOf, importAll, startServer } from '../../../server/test/support.js';
+import { DEMO_BUNDLES, filesOf, formOf, importAll, PERSON, startServer } from '../../../server/test/support.js';
 
 declare module 'vitest' {
   export interface ProvidedContext {
@@ -10,6 +11,8 @@ declare module 'vitest' {
     airbox: string;
     demo: Record<string, string>;
     /** Programmes of random days, with the folder of the bundle of each. */
+    /** Two runs of the loose day that were dropped and wait to be sorted. */
+    dropped: string;
     randomServer: string;
     randomDays: { seed: number; id: string; folder: string }[];
   }
@@ -37,6 +40,11 @@ export default async function withServer(project: TestProject): Promise<() => Pr
     if (outcome.kind !== 'imported') throw new Error(`${seed}: ${JSON.stringify(outcome)}`);
     randomDays.push({ seed, id: outcome.programmeId, folder });
   }
+  const runs = new Map(
+    ['run_001.csv', 'run_002.csv'].map((name) => [name, new Uint8Array(readFileSync(`${DEMO_BUNDLES}/../loose/${name}`))]),
+  );
+  const staged = await fetch(`${server.address}api/staged`, { method: 'POST', headers: PERSON, body: formOf(runs) });
+  project.provide('dropped', stagedSchema.parse(await staged.json()).id);
   project.provide('randomServer', randomServer.address);
   project.provide('randomDays', randomDays);
   project.provide('server', server.address);

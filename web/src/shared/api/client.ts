@@ -85,11 +85,15 @@ async function get<T>(path: string, schemaOf: SchemaOf<T>, signal?: AbortSignal)
   );
 }
 
+/** The browser finishes what is being sent when its page is left, as long as that is short: it allows 64 KiB in all. */
+const OUTLIVES_PAGE_CHARACTERS = 15_000;
+
 /** @param onStored called once the change is on the server; what is judged anew may follow later. */
 async function change<T>(method: string, path: string, schemaOf: SchemaOf<T>, body?: unknown, onStored = () => {}): Promise<T> {
   const headers = { ...whoAsks(), prefer: 'respond-async' };
   if (body !== undefined) Object.assign(headers, { 'content-type': 'application/json' });
-  const sent = send(path, { method, headers, body: body === undefined ? undefined : JSON.stringify(body) });
+  const text = body === undefined ? undefined : JSON.stringify(body);
+  const sent = send(path, { method, headers, body: text, keepalive: (text?.length ?? 0) <= OUTLIVES_PAGE_CHARACTERS });
   return checked(
     schemaOf,
     sent.then(async (response) => {

@@ -1,0 +1,85 @@
+import { stagedSchema, type Staged } from '@gezeit/contract';
+import { expect, inject, it } from 'vitest';
+import { useStaged } from '../src/model/staged-store.js';
+import { page } from './support/page.js';
+
+// Decisions about dropped files: one after the other on their way, and none of them lost with the page.
+
+const at = page();
+
+/** Two runs of the loose day, dropped and read. */
+async function dropped(): Promise<ReturnType<typeof useStaged>> {
+  const staged = useStaged();
+  await staged.open(inject('dropped'));
+  await expect.poll(() => staged.pulls.length, { timeout: 30_000 }).toBe(2);
+  return staged;
+}
+const heldBy = async (id: string): Promise<Staged> => stagedSchema.parse(await (await fetch(`/api/staged/${id}`)).json());
+const named = (staged: ReturnType<typeof useStaged>, name: string) =>
+  staged.decide({ setups: staged.decisions.setups.map((setup, i) => (i === 0 ? { ...setup, name } : setup)) });
+const sent = () => at.line.of(/PATCH .*staged/).map(({ body }) => (body as { setups: { name: string }[] }).setups[0]!.name);
+
+it('decisions go one after the other, and the last one stands', async () => {
+  const staged = await dropped();
+  const before = sent().length;
+  const names = ['Stock', 'Freer filter', 'Freer filter, cleaned'];
+  const decided = names.map((name) => named(staged, name));
+  // What is shown does not wait for the server.
+  await expect.poll(() => staged.decisions.setups[0]!.name).toBe(names.at(-1));
+  await Promise.all(decided);
+  expect(sent().slice(before)).toEqual(names);
+  expect((await heldBy(staged.staged!.id)).decisions.setups[0]!.name).toBe(names.at(-1));
+});
+
+it.each([1, 2, 3, 5])(
+  'of %s decisions on their way the last is sent when the page is left, without waiting for the ones before',
+  async (count) => {
+    const staged = await dropped();
+    const { id } = staged.staged!;
+    const before = sent().length;
+    const release = at.line.hold(/PATCH .*staged/);
+    const decided = Array.from({ length: count }, (_, i) => named(staged, `Name ${i + 1}`));
+    await expect.poll(() => sent().length).toBe(before + 1);
+    window.dispatchEvent(new Event('pagehide'));
+    // One that is under way is not sent twice.
+    await expect.poll(() => sent().slice(before)).toEqual(count === 1 ? ['Name 1'] : ['Name 1', `Name ${count}`]);
+    await expect.poll(async () => (await heldBy(id)).decisions.setups[0]!.name).toBe(`Name ${count}`);
+    release();
+    await Promise.all(decided);
+    expect((await heldBy(id)).decisions.setups[0]!.name).toBe(`Name ${count}`);
+  },
+);
+
+it('nothing is sent by a page that is left with nothing on its way', async () => {
+  const staged = await dropped();
+  await named(staged, 'Kept');
+  const before = sent().length;
+  window.dispatchEvent(new Event('pagehide'));
+  await new Promise((resolve) => setTimeout(resolve, 50));
+  expect(sent()).toHaveLength(before);
+});
+
+it('a decision that is refused says so, and the next one is taken', async () => {
+  const staged = await dropped();
+  at.line.cut = true;
+  await named(staged, 'Lost on the way');
+  expect(staged.failure?.message).toBe('Gezeit does not answer.');
+  at.line.cut = false;
+  await named(staged, 'Heard');
+  expect(staged.failure).toBeNull();
+  expect((await heldBy(staged.staged!.id)).decisions.setups[0]!.name).toBe('Heard');
+});
+
+it('undo takes back what was decided, one decision at a time, on the server too', async () => {
+  const staged = await dropped();
+  const first = staged.decisions.setups[0]!.name;
+  await named(staged, 'One');
+  await named(staged, 'Two');
+  for (const name of ['One', first]) {
+    await staged.undo();
+    expect(staged.decisions.setups[0]!.name).toBe(name);
+    expect((await heldBy(staged.staged!.id)).decisions.setups[0]!.name).toBe(name);
+  }
+  await staged.undo();
+  expect(staged.decisions.setups[0]!.name).toBe(first);
+});
