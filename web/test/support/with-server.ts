@@ -11,9 +11,9 @@ declare module 'vitest' {
     airbox: string;
     demo: Record<string, string>;
     /** Programmes of random days, with the folder of the bundle of each. */
-    /** Two runs of the loose day that were dropped and wait to be sorted. */
-    dropped: string;
     randomServer: string;
+    /** Two runs of the loose day that were dropped there and wait to be sorted. */
+    dropped: string;
     randomDays: { seed: number; id: string; folder: string }[];
   }
 }
@@ -43,7 +43,7 @@ export default async function withServer(project: TestProject): Promise<() => Pr
   const runs = new Map(
     ['run_001.csv', 'run_002.csv'].map((name) => [name, new Uint8Array(readFileSync(`${DEMO_BUNDLES}/../loose/${name}`))]),
   );
-  const staged = await fetch(`${server.address}api/staged`, { method: 'POST', headers: PERSON, body: formOf(runs) });
+  const staged = await fetch(`${randomServer.address}api/staged`, { method: 'POST', headers: PERSON, body: formOf(runs) });
   project.provide('dropped', stagedSchema.parse(await staged.json()).id);
   project.provide('randomServer', randomServer.address);
   project.provide('randomDays', randomDays);
