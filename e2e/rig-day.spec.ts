@@ -115,30 +115,28 @@ plain(
           expect(readFileSync((await download.path())!, 'utf8').length).toBeGreaterThan(60);
         }
 
-      // Put back, closed, judged. On a slow machine a rest is overrun while the test looks on, and the driver settles the car again.
-      const count = 8 + (await inserted('conditioning'));
+      // Put back, closed, judged. On a slow machine a rest is overrun while the test looks on, and the driver settles the car again: at least eight.
       const filesOf = async () => {
         const { events, questions, devices } = await dayOf(page, server.address, id);
         const state = dayState(events);
-        const matched = [...state.matches].map(
-          ([device, { matches }]) => `${device} ${matches.length} of ${state.files.filter((file) => file.device === device).length}`,
-        );
+        const matched = [...state.matches].map(([device, { matches }]) => {
+          const files = state.files.filter((file) => file.device === device).length;
+          return `${device} ${matches.length === files && files === state.pulls.length ? 'all' : `${matches.length} of ${files}`}`;
+        });
         return {
           matched: matched.sort(),
           asked: questions.map(({ why }) => why),
           failed: devices.filter((device) => device.state === 'failed').map(({ detail }) => detail),
         };
       };
-      await expect
-        .poll(filesOf, { timeout: 20_000 })
-        .toEqual({ matched: ['daq', 'dyno', 'ecu'].map((device) => `${device} ${count} of ${count}`), asked: [], failed: [] });
+      await expect.poll(filesOf, { timeout: 20_000 }).toEqual({ matched: ['daq all', 'dyno all', 'ecu all'], asked: [], failed: [] });
       await key(page, 'e');
       await tickAll(page);
       await pressButton(page, 'End the day');
       await saysWithin(page, 'ended');
       const view = await dayOf(page, server.address, id);
       expect(view.questions).toEqual([]);
-      expect(dayState(view.events).pulls).toHaveLength(count);
+      expect(dayState(view.events).pulls.length).toBeGreaterThanOrEqual(8);
       await page.getByRole('button', { name: 'See the verdict' }).press('Enter');
       await expect(page).toHaveURL(/verdict/);
       const { findings, bundle, logs } = programmeViewSchema.parse(
