@@ -88,9 +88,10 @@ plain(
       // Out of the list, in which single keys are letters.
       await page.keyboard.press('Tab');
       await page.keyboard.press('r');
-      const inserted = async (kind: 'measured' | 'conditioning') =>
-        dayState((await dayOf(page, server.address, id)).events).steps.filter((step) => step.inserted && step.kind === kind).length;
-      await expect.poll(() => inserted('measured')).toBe(1);
+      const repeated = async () =>
+        dayState((await dayOf(page, server.address, id)).events).steps.filter(({ inserted, kind }) => inserted && kind === 'measured')
+          .length;
+      await expect.poll(() => repeated()).toBe(1);
       await rig({ do: 'speed', speed: 60 });
       await rig({ do: 'follow', follows: true });
       await driven(page, 6);
