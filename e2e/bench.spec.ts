@@ -1,10 +1,23 @@
 import { strFromU8, unzipSync, zipSync } from 'fflate';
 import { importStateSchema } from '@gezeit/contract';
 import { INSTRUMENTS } from '@gezeit/core';
-import { beginProgramme, chooseByKey, drawn, expect, openStep, programmeId, settled, test, TITLES, typeInto, viewOf } from './support.js';
+import {
+  beginProgramme,
+  chooseByKey,
+  drawn,
+  expect,
+  goTo,
+  openStep,
+  programmeId,
+  settled,
+  test,
+  TITLES,
+  typeInto,
+  viewOf,
+} from './support.js';
 
 test('a programme from nothing to a filled budget, with the keyboard only', async ({ page }) => {
-  await page.goto('/');
+  await goTo(page, '/');
   await expect(page.getByRole('heading', { name: 'Programmes' })).toBeVisible();
   await page.keyboard.press('Control+k');
   await page.getByRole('combobox', { name: 'Type a command' }).fill('new programme');
@@ -159,7 +172,7 @@ test('a result is kept as evidence, goes out with the bundle and comes back equa
   expect(back.evidence).toEqual(out.evidence);
   expect(back.bundle.setups).toEqual(out.bundle.setups);
   expect(back.bundle.bench).toEqual(out.bundle.bench);
-  await page.goto(`/programmes/${back.id}/bench`);
+  await goTo(page, `/programmes/${back.id}/bench`);
   await expect(page.getByRole('region', { name: 'Evidence' })).toContainText('kept by the browser test');
   await page
     .getByRole('button', { name: /^Take Air demand away/ })

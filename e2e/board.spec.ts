@@ -1,6 +1,6 @@
 import type { Page } from '@playwright/test';
 import { boardSchema } from '@gezeit/contract';
-import { expect, openStep, test, TITLES } from './support.js';
+import { expect, goTo, openStep, test, TITLES } from './support.js';
 
 /** Programmes that are planned and not driven: the coupe of the demo, and what tests before this one have left on the board. */
 async function plannedOnBoard(page: Page): Promise<number> {
@@ -11,7 +11,7 @@ async function plannedOnBoard(page: Page): Promise<number> {
 }
 
 test('the board shows the demo’s programmes with their verdicts and opens one', async ({ page }) => {
-  await page.goto('/');
+  await goTo(page, '/');
   await expect(page.getByRole('heading', { name: 'Programmes' })).toBeVisible();
   for (const title of Object.values(TITLES)) await expect(page.getByRole('link', { name: title })).toBeVisible();
   // Every question of every programme that was driven, as the server answers it.
@@ -48,8 +48,8 @@ test('the question shows what differs and what will cloud the verdict', async ({
 });
 
 test('an unknown address and an unknown programme say what to do', async ({ page }) => {
-  await page.goto('/nowhere/at/all');
+  await goTo(page, '/nowhere/at/all');
   await expect(page.getByText('There is nothing at this address.')).toBeVisible();
-  await page.goto('/programmes/none/verdict');
+  await goTo(page, '/programmes/none/verdict');
   await expect(page.getByRole('alert')).toContainText('Go back to the board');
 });

@@ -6,7 +6,7 @@ import { type Page } from '@playwright/test';
 import { boardSchema, type DayHappening } from '@gezeit/contract';
 import { dayState } from '../core/src/index.js';
 import { driveDay, ecuDevice, record, scheduleOf, STOCK_TURBO, TURBO_ESTATE, writeLog } from '../core/src/simulate/index.js';
-import { axeOn, beginProgramme, chooseByKey, expect, settled, test, typeInto } from './support.js';
+import { axeOn, beginProgramme, chooseByKey, expect, goTo, settled, test, typeInto } from './support.js';
 
 import { PERSON, MIRRORED, setPlan, dayOf, SAFE, saysWithin, tickAll, pressButton, key } from './day-support.js';
 
@@ -78,7 +78,7 @@ test('40 pulls, one file missing, the logger’s clock an hour off and its date 
     utimesSync(path, madeAt, madeAt);
     return [path];
   });
-  await page.goto(`/programmes/${id}/day`);
+  await goTo(page, `/programmes/${id}/day`);
   await expect(page.locator('[data-instruction]')).toBeVisible();
   await key(page, 'f');
   await page.getByLabel(/Bring files/).setInputFiles(files);
@@ -149,7 +149,7 @@ test('a pull that nobody recorded is inserted from its file with one press, wher
     utimesSync(path, madeAt, madeAt);
     return path;
   });
-  await page.goto(`/programmes/${id}/day`);
+  await goTo(page, `/programmes/${id}/day`);
   await expect(page.locator('[data-instruction]')).toBeVisible();
   await key(page, 'f');
   // One that is no log stops none of the others, and is named.
@@ -188,7 +188,7 @@ test('a day without any device is run by keys alone: readings typed, a pull miss
 }) => {
   const id = await beginProgramme(page, 'By keys alone', 'question');
   await setPlan(page, '', id, MIRRORED);
-  await page.goto(`/programmes/${id}/day`);
+  await goTo(page, `/programmes/${id}/day`);
   await saysWithin(page, 'begin');
   await key(page, 'Enter');
   await key(page, 'l');
@@ -277,7 +277,7 @@ test('a day without any device is run by keys alone: readings typed, a pull miss
 test('is readable from three metres, and every target is large enough', async ({ page }) => {
   const board = boardSchema.parse(await (await page.request.get('/api/programmes')).json());
   const coupe = board.programmes.find(({ title }) => title.startsWith('Water-to-air'))!;
-  await page.goto(`/programmes/${coupe.id}/day`);
+  await goTo(page, `/programmes/${coupe.id}/day`);
   await saysWithin(page, 'begin');
   const size = (selector: string) =>
     page
@@ -341,7 +341,7 @@ test('every dialog opens by its key and by its button, holds the focus, is large
     },
     { atMs: atMs + 12_000, what: { kind: 'pull-ended', pull: 'p01', aborted: false, cause: 'key' } },
   ]);
-  await page.goto(`/programmes/${id}/day`);
+  await goTo(page, `/programmes/${id}/day`);
   await expect(page.locator('header.line')).toContainText('1 of 7 driven');
   const before = (await dayOf(page, '', id)).events.length;
   const told: string[] = [];

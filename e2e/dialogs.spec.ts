@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, openStep, sitDown, test, TITLES } from './support.js';
+import { expect, goTo, openStep, sitDown, test, TITLES } from './support.js';
 
 // Who writes the moment a dialog stands, writes into it: nothing is lost, and nothing takes the focus away again.
 
@@ -7,13 +7,13 @@ import { expect, openStep, sitDown, test, TITLES } from './support.js';
 const DIALOGS: { name: string; at: (page: Page) => Promise<unknown>; open: (page: Page) => Promise<unknown>; title: string | RegExp }[] = [
   {
     name: 'who is working',
-    at: (page) => page.goto('/'),
+    at: (page) => goTo(page, '/'),
     open: (page) => page.getByRole('button', { name: /^Working: / }).press('Enter'),
     title: 'Who is working?',
   },
   {
     name: 'a new programme',
-    at: (page) => page.goto('/'),
+    at: (page) => goTo(page, '/'),
     open: (page) => page.getByRole('button', { name: 'New programme' }).first().press('Enter'),
     title: 'New programme',
   },
@@ -28,7 +28,7 @@ const DIALOGS: { name: string; at: (page: Page) => Promise<unknown>; open: (page
   },
   {
     name: 'the command palette',
-    at: (page) => page.goto('/'),
+    at: (page) => goTo(page, '/'),
     open: (page) => page.locator('body').press('Control+k'),
     title: /palette|command/i,
   },
@@ -62,7 +62,7 @@ for (const { name, at, open, title } of DIALOGS)
   });
 
 test('a dialog that is closed gives the focus back to what opened it', async ({ page }) => {
-  await page.goto('/');
+  await goTo(page, '/');
   const opener = page.getByRole('button', { name: /^Working: / });
   for (let i = 0; i < 5; i += 1) {
     await opener.press('Enter');

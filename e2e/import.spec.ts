@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { demoCopy, drawn, expect, pickFolder, test } from './support.js';
+import { demoCopy, drawn, expect, pickFolder, goTo, test } from './support.js';
 
 /** A copy of a demo bundle under another title. */
 function bundleCopy(title: string, change: (folder: string) => void = () => {}): string {
@@ -31,12 +31,12 @@ test('a bundle is imported by the folder picker, with its report; the same one o
   await expect(dialog.getByText('Imported, original files kept byte for byte.')).toBeVisible({ timeout: 20_000 });
   await dialog.getByRole('button', { name: 'Open the programme' }).click();
   await expect(page.getByText('98 RON, batch 11 → 98 RON, batch 13').filter({ visible: true }).first()).toBeVisible();
-  await page.goto('/');
+  await goTo(page, '/');
   await expect(page.getByText('version 2')).toHaveCount(1);
 });
 
 test('bad bundles are refused with the place and the next step, and nothing is stored', async ({ page }) => {
-  await page.goto('/');
+  await goTo(page, '/');
   const entries = page.locator('.entries li');
   await expect(entries.first()).toBeVisible();
   const before = await entries.count();
@@ -64,7 +64,7 @@ test('bad bundles are refused with the place and the next step, and nothing is s
   await expect(page.getByText('No full-throttle sweep was found in these files.')).toBeVisible();
   await expect(page.getByText('holiday.png: not read')).toBeVisible();
   await page.getByRole('button', { name: 'Throw away' }).click();
-  await page.goto('/');
+  await goTo(page, '/');
   await expect(entries).toHaveCount(before);
 });
 
@@ -73,7 +73,7 @@ function edit(folder: string, file: string, change: (text: string) => string): v
 }
 
 test('what is dropped on the page is taken, and what is no export is named', async ({ page }) => {
-  await page.goto('/');
+  await goTo(page, '/');
   await expect(page.getByRole('heading', { name: 'Programmes' })).toBeVisible();
   const transfer = await page.evaluateHandle(() => {
     const data = new DataTransfer();

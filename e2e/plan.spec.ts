@@ -1,10 +1,10 @@
-import { beginProgramme, chooseByKey, expect, openStep, settled, test, TITLES, typeInto, viewOf } from './support.js';
+import { beginProgramme, chooseByKey, expect, goTo, openStep, settled, test, TITLES, typeInto, viewOf } from './support.js';
 
 const figure = (text: string | null) => Number(/([\d.]+)\s%/.exec(text ?? '')?.[1]);
 
 test('a day is planned with the keyboard only, every move told at once, and undone after a reload', async ({ page }) => {
   const id = await beginProgramme(page, 'Planned by keys', 'question');
-  await page.goto(`/programmes/${id}/plan`);
+  await goTo(page, `/programmes/${id}/plan`);
   await expect(page.getByText('No pull is planned yet')).toBeVisible();
   const report = page.getByRole('region', { name: 'What this plan can recognise' });
   await page.getByRole('button', { name: 'Reference, then change' }).focus();
@@ -74,7 +74,7 @@ test('a post and a block are dragged to another place', async ({ page }) => {
 
 test('an order is suggested in a worker, keeps to its limits, and another one is taken from the curve', async ({ page }) => {
   const id = await beginProgramme(page, 'Suggested', 'question');
-  await page.goto(`/programmes/${id}/plan`);
+  await goTo(page, `/programmes/${id}/plan`);
   await typeInto(page, 'Longest day', '2,5');
   await typeInto(page, 'Most swaps', '3');
   await typeInto(page, 'Most measured pulls', '10');
@@ -94,7 +94,7 @@ test('an order is suggested in a worker, keeps to its limits, and another one is
 
 test('a swap without a way back is never gone back over without being said', async ({ page }) => {
   const id = await beginProgramme(page, 'One way', 'question');
-  await page.goto(`/programmes/${id}/plan`);
+  await goTo(page, `/programmes/${id}/plan`);
   await page.getByRole('button', { name: 'Reference, change, reference' }).click();
   await chooseByKey(page, 'Way back from B to A', 'cannot be undone');
   await expect(page.getByRole('status').filter({ hasText: 'Every pull of A now comes before the swap' })).toContainText(

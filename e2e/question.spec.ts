@@ -1,4 +1,4 @@
-import { beginProgramme, expect, openStep, settled, test, TITLES, viewOf, programmeId } from './support.js';
+import { beginProgramme, expect, goTo, openStep, settled, test, TITLES, viewOf, programmeId } from './support.js';
 
 test('a draft names what is open, proposes by the kind of engine, and keeps what is half filled', async ({ page }) => {
   const id = await beginProgramme(page, 'Half filled', 'question');
@@ -91,7 +91,7 @@ test('a programme is repeated with the old answer beside, put away, and brought 
 });
 
 test('what is written anywhere is found from the command palette', async ({ page }) => {
-  await page.goto('/');
+  await goTo(page, '/');
   await page.keyboard.press('Control+k');
   const palette = page.getByRole('combobox', { name: 'Type a command' });
   await palette.fill('drain hole');

@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { drawn, expect, openStep, seriesNames, test, TITLES, typeInto } from './support.js';
+import { drawn, expect, goTo, openStep, seriesNames, test, TITLES, typeInto } from './support.js';
 
 test('a pull selected on the tide strip is followed by every chart, and stands in the address', async ({ page }) => {
   await openStep(page, TITLES.airbox, 'verdict');
@@ -87,11 +87,11 @@ test('a driven pull is corrected with a reason, says so on every screen, and the
   await expect(dialog).toHaveCount(0);
   await expect(card).toContainText(/Corrected afterwards \(weather\) by .*: the sheet has 31 °C/);
   await expect(page.getByText(/Corrected after they were driven: p05\./)).toBeVisible();
-  await page.goto(page.url().replace('/verdict', '/logs'));
+  await goTo(page, page.url().replace('/verdict', '/logs'));
   await expect(page.locator('[data-row="p05"]')).toContainText('corrected');
   await page.keyboard.press('z');
   await expect(page.locator('[data-row="p05"]')).not.toContainText('corrected');
-  await page.goto(page.url().replace('/logs', '/verdict'));
+  await goTo(page, page.url().replace('/logs', '/verdict'));
   await expect(heading).toContainText('No difference that matters');
 });
 

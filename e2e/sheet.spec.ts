@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { formatterFor, headlineOf } from '@gezeit/core';
 import type { SheetSource } from '@gezeit/contract';
 import type { Page } from '@playwright/test';
-import { chooseByKey, expect, openStep, programmeId, settled, test, TITLES, viewOf } from './support.js';
+import { chooseByKey, expect, goTo, openStep, programmeId, settled, test, TITLES, viewOf } from './support.js';
 
 const paper = (page: Page) => page.getByRole('article', { name: 'Validation sheet' });
 const saved = async (page: Page, name: string) => {
@@ -72,9 +72,9 @@ test('by keys: fixed, out of date by an input, checked again, taken away and bac
   await expect(paper(page)).toContainText('Out of date: 1 of its inputs changed since.');
   expect(await paper(page).locator('.answer').textContent()).toBe(lead);
   await expect(page.getByRole('link', { name: /^Sheet/ })).toHaveAttribute('title', /out of date/);
-  await page.goto('/');
+  await goTo(page, '/');
   await expect(page.getByText('1 fixed, 1 out of date')).toBeVisible();
-  await page.goto(`/programmes/${id}/sheet?fixed=fixed-1`);
+  await goTo(page, `/programmes/${id}/sheet?fixed=fixed-1`);
   await page.getByRole('button', { name: 'Check again' }).press('Enter');
   await expect(page.getByText(/figures differ/)).toBeVisible();
   await page.locator('body').press('z');
@@ -151,10 +151,10 @@ test('a sentence of our own stands on the sheet, marked where the data does not 
   // What others claim is listed elsewhere, and our own words are none of it.
   await expect(paper(page)).not.toContainText('Claims written down after results were known: “+20 %');
   const address = page.url();
-  await page.goto(`${address}?version=public`);
+  await goTo(page, `${address}?version=public`);
   const version = page.getByRole('article', { name: 'Public short version' });
   await expect(version).toContainText('Not shown by the measurement +20 % everywhere');
-  await page.goto(address);
+  await goTo(page, address);
   await page.getByRole('button', { name: 'Take “+20 % everywhere” off the sheet' }).press('Enter');
   await expect(section.getByRole('listitem')).toHaveCount(1);
   await page.getByRole('heading', { name: 'In our own words' }).click();

@@ -2,12 +2,12 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { ROOT } from './seed.mjs';
-import { drawn, expect, openStep, test, TITLES } from './support.js';
+import { drawn, expect, goTo, openStep, test, TITLES } from './support.js';
 
 const LOOSE = join(ROOT, 'demo/loose');
 
 async function drop(page: Page, files: { name: string; text: string }[]): Promise<void> {
-  await page.goto('/');
+  await goTo(page, '/');
   await page.getByRole('button', { name: 'Bring files in' }).first().click();
   await page
     .locator('[data-test=pick-files]')
@@ -61,7 +61,7 @@ test('a folder of exports of four devices in four dialects is sorted and kept wi
   // It can be taken back: the files wait again, with what was decided about them.
   await page.getByRole('button', { name: 'Take back and sort again' }).click();
   await expect(page.getByLabel('Kind of p01')).toHaveValue('conditioning');
-  await page.goto('/');
+  await goTo(page, '/');
   await expect(page.getByRole('list', { name: 'Dropped files that wait to be sorted' })).toContainText('13 pulls');
 });
 
@@ -111,7 +111,7 @@ test('with the keys alone: a lap log is one drive, cut by its own counter', asyn
   await keep.focus();
   await page.keyboard.press('Enter');
   await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible({ timeout: 60_000 });
-  await page.goto(page.url().replace(/\/verdict.*$/, '/logs'));
+  await goTo(page, page.url().replace(/\/verdict.*$/, '/logs'));
   const laps = page.getByRole('region', { name: 'Laps', exact: true }).getByRole('row');
   await expect(laps).toHaveCount(3);
   await expect(laps.nth(1)).toContainText('100.00');

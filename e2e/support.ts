@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createInterface } from 'node:readline';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test as base, type Page } from '@playwright/test';
+import { expect, test as base, type BrowserContext, type Page } from '@playwright/test';
 import { ROOT } from './seed.mjs';
 
 /** Titles of the demo's programmes. */
@@ -22,7 +22,7 @@ export const TITLES = {
 export const SEAT = 'browser-test';
 
 /** Says in every page to come who is working, and from which seat. */
-export const sitDown = (pages: Pick<Page, 'addInitScript'>): Promise<unknown> =>
+export const sitDown = (pages: Pick<Page, 'addInitScript'>): ReturnType<Page['addInitScript']> =>
   pages.addInitScript((seat) => {
     localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BT', name: 'Browser Test' }));
     localStorage.setItem('gezeit.seat', seat);
@@ -49,11 +49,35 @@ export async function served(folder: string): Promise<{ address: string; stop: (
   throw new Error('the server ended before it was ready');
 }
 
+/** The page of a worker, on which its tests follow one another. */
+interface Kept {
+  page: Page | null;
+}
+
+/** Takes away what a test has left on a page and in its browser: nothing of it runs any more, and nothing of it is remembered. */
+async function clearUp(page: Page): Promise<void> {
+  for (const other of page.context().pages()) if (other !== page) await other.close();
+  page.removeAllListeners();
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+  await page.emulateMedia({ media: null, colorScheme: null });
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.mouse.move(0, 0);
+  // What leaves a view may still write: the storage is emptied from a page of the same server that runs nothing.
+  await page.goto('/api/health');
+  await page.evaluate(async () => {
+    localStorage.clear();
+    sessionStorage.clear();
+    for (const { name } of await indexedDB.databases()) indexedDB.deleteDatabase(name!);
+  });
+  await page.context().clearCookies();
+}
+
 /**
  * A page of somebody who has said who is working; it must not complain nor ask anything of another host. Every worker has a server of its own,
- * with the demo's programmes as they were imported.
+ * with the demo's programmes as they were imported, and a page of its own, cleared up after every test: a browser that knows the scripts from the
+ * test before opens the next view with half the work.
  */
-export const test = base.extend<{ page: Page }, { server: string }>({
+export const test = base.extend<{ context: BrowserContext; page: Page }, { server: string; kept: Kept }>({
   server: [
     // eslint-disable-next-line no-empty-pattern -- the runner wants the pattern
     async ({}, use) => {
@@ -67,7 +91,21 @@ export const test = base.extend<{ page: Page }, { server: string }>({
     { scope: 'worker', timeout: 60_000 },
   ],
   baseURL: async ({ server }, use) => use(server),
-  page: async ({ page, baseURL }, use) => {
+  kept: [
+    // eslint-disable-next-line no-empty-pattern -- the runner wants the pattern
+    async ({}, use) => {
+      const kept: Kept = { page: null };
+      await use(kept);
+      await kept.page?.context().close();
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ browser, baseURL, kept }, use) => {
+    kept.page ??= await (await browser.newContext({ baseURL })).newPage();
+    await use(kept.page.context());
+  },
+  page: async ({ context, baseURL, kept }, use) => {
+    const page = context.pages()[0]!;
     const complaints: string[] = [];
     page.on('console', (message) => {
       if (message.type() === 'error' && !/status of 4\d\d/.test(message.text())) complaints.push(message.text());
@@ -76,8 +114,12 @@ export const test = base.extend<{ page: Page }, { server: string }>({
     page.on('request', (request) => {
       if (!/^(blob|data):/.test(request.url()) && !request.url().startsWith(baseURL!)) complaints.push(`asked ${request.url()}`);
     });
-    await sitDown(page);
+    const seated = await sitDown(page);
     await use(page);
+    await seated.dispose();
+    kept.page = null;
+    await clearUp(page);
+    kept.page = page;
     expect(complaints).toEqual([]);
   },
 });
@@ -93,13 +135,26 @@ export async function programmeId(page: Page, title: string): Promise<string> {
   return entry.id;
 }
 
+/** Goes to an address: where Gezeit does not run yet the page is loaded, and where it does as by a link in it. */
+export async function goTo(page: Page, address: string): Promise<void> {
+  const isThere = await page.evaluate(async (path) => {
+    type Root = Element & { __vue_app__?: { config: { globalProperties: { $router: { push: (to: string) => Promise<unknown> } } } } };
+    const router = document.querySelector<Root>('#app')?.__vue_app__?.config.globalProperties.$router;
+    if (!router) return false;
+    const { pathname, search } = new URL(path, location.href);
+    await router.push(pathname + search);
+    return true;
+  }, address);
+  if (!isThere) await page.goto(address);
+}
+
 export async function openStep(
   page: Page,
   title: string,
   step: 'question' | 'bench' | 'plan' | 'day' | 'logs' | 'verdict' | 'sheet',
   query = '',
 ): Promise<void> {
-  await page.goto(`/programmes/${await programmeId(page, title)}/${step}${query}`);
+  await goTo(page, `/programmes/${await programmeId(page, title)}/${step}${query}`);
   await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible();
 }
 
@@ -131,7 +186,7 @@ export async function choicesShown(page: Page): Promise<void> {
 export async function beginProgramme(page: Page, title: string, step: 'question' | 'bench' = 'bench'): Promise<string> {
   const response = await page.request.post('/api/programmes', { headers: PERSON, data: { title } });
   const { id } = createdSchema.parse(await response.json());
-  await page.goto(`/programmes/${id}/${step}`);
+  await goTo(page, `/programmes/${id}/${step}`);
   await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible();
   return id;
 }

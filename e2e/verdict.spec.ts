@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { choicesShown, demoCopy, drawn, expect, openStep, pickFolder, test, TITLES } from './support.js';
+import { choicesShown, demoCopy, drawn, expect, goTo, openStep, pickFolder, test, TITLES } from './support.js';
 
 /** Middle of a pull's levelled mark in the picture of the pulls: the last trace of the candidate holds them. */
 async function levelledMark(page: Page): Promise<{ x: number; y: number }> {
@@ -128,7 +128,7 @@ test('a loss is called one, on the verdict, the board and the sheet, and nothing
   await expect(page.locator('[data-chart="choices"] ~ p')).toContainText(/read the same( \(loss\)|: loss)/, { timeout: 90_000 });
   await drawn(page, 'curves');
 
-  await page.goto('/');
+  await goTo(page, '/');
   const loss = /−[\d.]+/.exec(figure!)![0];
   await expect(page.locator('.answers li').filter({ hasText: loss })).toHaveCount(1);
   await page.locator('.entries li').filter({ hasText: TITLE }).getByRole('link', { name: TITLE }).click();
