@@ -76,7 +76,8 @@ export interface Instrument {
 }
 
 export type Measurement =
-  { problems: InputProblem[]; reading: null; doubts: string[] } | { problems: []; reading: Reading; doubts: string[] };
+  | { problems: InputProblem[]; reading: null; doubts: string[] }
+  | { problems: []; reading: Reading; doubts: string[] };
 
 /** Checks an instrument's inputs and reads it; an impossible combination is a problem with its reason, never an exception. */
 export function measure(instrument: Instrument, inputs: BenchInputs): Measurement {

@@ -3,7 +3,15 @@ import { impossibleReturn, oneWaySwaps } from './one-way.js';
 import { scheduled, withConditioning } from './schedule.js';
 
 export type PracticeId =
-  'one-each' | 'there' | 'there-and-back' | 'mirrored' | 'alternating' | 'pairs' | 'progressive' | 'fresh-and-settled' | 'hot-soak';
+  | 'one-each'
+  | 'there'
+  | 'there-and-back'
+  | 'mirrored'
+  | 'alternating'
+  | 'pairs'
+  | 'progressive'
+  | 'fresh-and-settled'
+  | 'hot-soak';
 
 /** A common way of running a day; its words are in `words/practice-words.ts`. */
 export interface Practice {

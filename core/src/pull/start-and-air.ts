@@ -37,7 +37,8 @@ export const nothingLogged = (): LoggedValues => ({ ambientC: [], ambientPa: [],
 /** Takes the start values of a slow channel from the half second before full throttle; the first device that has one counts. */
 export function collectStart(start: StartState, quantity: Quantity, trace: Trace, fromS: number): void {
   const field = { intakeAirTemperature: 'intakeAirC', coolantTemperature: 'coolantC', oilTemperature: 'oilC' }[quantity as string] as
-    keyof StartState | undefined;
+    | keyof StartState
+    | undefined;
   if (!field || start[field] !== null) return;
   const before = samplesBetween(trace, fromS - START_SPAN_S, fromS);
   const value = before.length > 0 ? median(before) : interpolate(trace.timeS, trace.values, fromS);

@@ -82,9 +82,7 @@ const sureWords = ({ quantity, sure, rivals }: ReadColumn) =>
       </thead>
       <tbody>
         <tr v-for="row in rows" :key="row.column.header" :data-column="row.column.header">
-          <td>
-            <b v-if="row.rank === 0">{{ row.column.header }}</b><template v-else>{{ row.column.header }}</template>
-          </td>
+          <td><b v-if="row.rank === 0">{{ row.column.header }}</b><template v-else>{{ row.column.header }}</template></td>
           <td>
             <select
               :value="chosen(row)"

@@ -38,13 +38,9 @@ const pairs = computed(() =>
 
 <template>
   <section class="earlier" aria-label="Earlier answers">
-    <h2>
-      Repeats <RouterLink :to="{ name: 'verdict', params: { id: earlier.programme } }">{{ earlier.title }}</RouterLink>
-    </h2>
+    <h2>Repeats <RouterLink :to="{ name: 'verdict', params: { id: earlier.programme } }">{{ earlier.title }}</RouterLink></h2>
     <div v-for="{ answer, rows } in pairs" :key="answer.candidate">
-      <p>
-        <b>{{ answer.candidateName }}</b> <span class="muted">then: {{ VERDICT_WORDS[answer.power] }}</span>
-      </p>
+      <p><b>{{ answer.candidateName }}</b> <span class="muted">then: {{ VERDICT_WORDS[answer.power] }}</span></p>
       <IntervalScale :rows="rows" :smallest="smallest" unit="%" :width="380" :label-width="48" :text-width="130" />
     </div>
   </section>

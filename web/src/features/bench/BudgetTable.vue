@@ -85,8 +85,7 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
     <template v-else>
       <p v-if="reference?.worst" class="lead">
         Most is lost in the <b>{{ reference.worst.section.name }}</b> of {{ reference.setup }}: {{ kPa(reference.worst.dropPa) }} {{ unit
-        }}<template v-if="reference.worst.share !== null">, {{ percent(reference.worst.share) }} of {{ kPa(reference.totalPa) }}</template
-        >.
+        }}<template v-if="reference.worst.share !== null">, {{ percent(reference.worst.share) }} of {{ kPa(reference.totalPa) }}</template>.
         <template v-if="candidate?.worst && candidate.worst.section.name !== reference.worst.section.name"
           >In {{ candidate.setup }} it is the {{ candidate.worst.section.name }}.</template
         >
@@ -110,9 +109,8 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
                 :class="{ second: i === 1, selected: bench.sectionId.value === id }"
               >
                 <td v-if="i === 0" :rowspan="hasCandidate ? 2 : 1">
-                  <button type="button" class="link name" @click="bench.openSection(id)">{{ name }}</button><br
-                    v-if="a?.afterCompressor"
-                  /><span v-if="a?.afterCompressor" class="muted small">behind the compressor</span>
+                  <button type="button" class="link name" @click="bench.openSection(id)">{{ name }}</button
+                  ><br v-if="a?.afterCompressor" /><span v-if="a?.afterCompressor" class="muted small">behind the compressor</span>
                 </td>
                 <td class="bars">
                   <svg v-if="entry?.dropPa != null" width="72" height="14" aria-hidden="true">
@@ -166,8 +164,7 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
               <td class="number">
                 <b v-if="budget!.incomplete.length">incomplete</b>
                 <template v-else
-                  ><b>{{ kPa(budget!.totalPa) }}</b
-                  >{{ ' '
+                  ><b>{{ kPa(budget!.totalPa) }}</b>{{ ' '
                   }}<span v-if="budget!.lowPa !== null" class="range"
                     >({{ kPa(budget!.lowPa) }} to {{ kPa(budget!.highPa) }})</span
                   ></template

@@ -30,9 +30,7 @@ const cell = (row: RowReading, name: string) =>
     <tbody>
       <tr v-for="{ figure, value, range, unit } in shown" :key="figure.name">
         <th scope="row">{{ figure.label }}</th>
-        <td class="number">
-          <b>{{ value }}</b> {{ unit }}
-        </td>
+        <td class="number"><b>{{ value }}</b> {{ unit }}</td>
         <td class="muted">{{ range ? `(${range})` : '' }}</td>
       </tr>
     </tbody>

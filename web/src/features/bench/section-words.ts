@@ -56,7 +56,14 @@ export interface GeometryWords {
   why: string;
 }
 export type GeometryNumber =
-  'areaCm2' | 'areaAfterCm2' | 'lengthMm' | 'bendRadiusMm' | 'bendAngleDeg' | 'mediaAreaM2' | 'mediaResistancePaSM' | 'lossCoefficient';
+  | 'areaCm2'
+  | 'areaAfterCm2'
+  | 'lengthMm'
+  | 'bendRadiusMm'
+  | 'bendAngleDeg'
+  | 'mediaAreaM2'
+  | 'mediaResistancePaSM'
+  | 'lossCoefficient';
 export const GEOMETRY_WORDS: Record<GeometryNumber, GeometryWords> = {
   areaCm2: { label: 'Area', unit: 'cm²', factor: 1e-4, why: 'Smallest free area of the section.' },
   areaAfterCm2: { label: 'Area behind it', unit: 'cm²', factor: 1e-4, why: 'What the step leads into.' },

@@ -29,12 +29,8 @@ const wordOf = (answer: BoardAnswer) => answerWord(answer.kind ?? 'power-gain', 
       :class="answer.bound ? 'bound' : answer.answer"
     >
       <span class="asked" :title="asked(entry, answer)">{{ asked(entry, answer) }}</span>
-      <span class="figure"
-        >{{ figureOf(answer).figure || '–' }} <span class="range">{{ figureOf(answer).range }}</span></span
-      >
-      <span class="word"
-        ><Term :what="answer.why">{{ wordOf(answer) }}</Term></span
-      >
+      <span class="figure">{{ figureOf(answer).figure || '–' }} <span class="range">{{ figureOf(answer).range }}</span></span>
+      <span class="word"><Term :what="answer.why">{{ wordOf(answer) }}</Term></span>
     </p>
     <p v-if="entry.archived" class="answer">
       <Button text size="small" label="Bring back" :aria-label="`Bring back ${entry.title}`" @click="emit('bringBack')" />

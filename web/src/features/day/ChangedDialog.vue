@@ -51,8 +51,8 @@ async function keep(): Promise<void> {
 <template>
   <CellDialog name="changed" header="Something changed">
     <p>
-      Write what is different from <b>{{ before?.id }} {{ before?.name }}</b
-      >. From now on pulls belong to a new setup <b>{{ letter }}</b>; the judgement never mixes the two.
+      Write what is different from <b>{{ before?.id }} {{ before?.name }}</b>. From now on pulls belong to a new setup <b>{{ letter }}</b>;
+      the judgement never mixes the two.
     </p>
     <form class="fields" @submit.prevent="keep">
       <template v-for="row in rows" :key="row.key">

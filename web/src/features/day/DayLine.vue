@@ -40,10 +40,8 @@ const weather = computed(() => {
   <header class="line">
     <span>{{ where }}</span>
     <span class="right"
-      ><b data-clock>{{ clock(day.nowMs) }}</b> <span v-for="part in weather" :key="part">{{ part }}</span><span
-        v-if="!day.connected"
-        class="lost"
-        role="status"
+      ><b data-clock>{{ clock(day.nowMs) }}</b> <span v-for="part in weather" :key="part">{{ part }}</span
+      ><span v-if="!day.connected" class="lost" role="status"
         >No answer from Gezeit: {{ day.outbox.length === 0 ? 'what you do is kept here' : `${day.outbox.length} kept here` }}</span
       ><span v-else-if="day.outbox.length > 0" role="status">sending…</span> <span>emergency stop: the cell’s own button</span></span
     >

@@ -93,14 +93,11 @@ const saveCsv = () =>
       <p class="muted">After the first measured pull of a second setup an interval stands here, and closes in.</p>
     </template>
     <p v-if="stopped !== null" class="stopped">
-      If you stop now, you can recognise <b>{{ pct(stopped) }}</b><template v-if="goneOn !== null && day.state.remaining.length > 0"
-        >; gone on as it stands, <b>{{ pct(goneOn) }}</b></template
-      ><template v-if="planned !== null && (goneOn === null || pct(planned) !== pct(goneOn))">; as planned, {{ pct(planned) }}</template
-      >.
+      If you stop now, you can recognise <b>{{ pct(stopped) }}</b
+      ><template v-if="goneOn !== null && day.state.remaining.length > 0">; gone on as it stands, <b>{{ pct(goneOn) }}</b></template
+      ><template v-if="planned !== null && (goneOn === null || pct(planned) !== pct(goneOn))">; as planned, {{ pct(planned) }}</template>.
     </p>
-    <p v-else-if="planned !== null" class="stopped">
-      As planned, the day recognises <b>{{ pct(planned) }}</b>.
-    </p>
+    <p v-else-if="planned !== null" class="stopped">As planned, the day recognises <b>{{ pct(planned) }}</b>.</p>
     <p v-if="isClear && day.state.remaining.length > 0" class="warn">
       It looks clear: that is no reason to stop. Who stops there finds gains that are not.
     </p>

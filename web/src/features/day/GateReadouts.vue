@@ -34,9 +34,7 @@ const source = (view: GateView) => (view.source === 'typed' ? 'typed' : null);
       :data-gate="view.gate.id"
     >
       <span class="label">{{ view.gate.label }}</span>
-      <span class="value"
-        >{{ gateValueText(view, show.words) }}<span class="unit">{{ gateUnitText(view.gate, show.words) }}</span></span
-      >
+      <span class="value">{{ gateValueText(view, show.words) }}<span class="unit">{{ gateUnitText(view.gate, show.words) }}</span></span>
       <span class="how" :title="lineOf(view)">{{ lineOf(view) }}</span>
     </li>
   </ul>

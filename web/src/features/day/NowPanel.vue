@@ -33,9 +33,7 @@ const setupOf = (id: string) => day.setupById.get(id);
       <span class="muted">Then</span>
       <p v-for="(entry, i) in then" :key="i">
         {{ entry.text }}
-        <span :style="{ color: setupOf(entry.setup)?.colour }"
-          ><b>{{ entry.setup }}</b> {{ setupOf(entry.setup)?.setup.name }}</span
-        >
+        <span :style="{ color: setupOf(entry.setup)?.colour }"><b>{{ entry.setup }}</b> {{ setupOf(entry.setup)?.setup.name }}</span>
       </p>
       <p v-if="then.length === 0" class="muted">{{ day.state.day ? 'nothing more is planned' : '' }}</p>
     </div>

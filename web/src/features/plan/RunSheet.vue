@@ -47,9 +47,7 @@ const cells = computed(() => plan.bundle.cells ?? (plan.bundle.cell ? [plan.bund
         <tr v-for="(pull, i) in plan.plan.pulls" :key="i" :class="{ swap: i > 0 && plan.plan.pulls[i - 1]!.setup !== pull.setup }">
           <td>{{ i + 1 }}</td>
           <td>{{ clock(pull.atMin) }}</td>
-          <td>
-            <b>{{ pull.setup }}</b> {{ nameOf(pull.setup) }}
-          </td>
+          <td><b>{{ pull.setup }}</b> {{ nameOf(pull.setup) }}</td>
           <td>{{ pull.kind }}</td>
           <td v-for="gate in gates" :key="gate.id" />
           <td class="wide" />

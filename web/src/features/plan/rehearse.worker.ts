@@ -8,7 +8,8 @@ export interface RehearseQuestion {
   days: number;
 }
 export type RehearseAnswer =
-  { kind: 'progress' | 'done'; withGain: RehearsalCount; without: RehearsalCount } | { kind: 'refused'; message: string };
+  | { kind: 'progress' | 'done'; withGain: RehearsalCount; without: RehearsalCount }
+  | { kind: 'refused'; message: string };
 
 /** Days between two words to the page. */
 const TELL_EVERY = 5;

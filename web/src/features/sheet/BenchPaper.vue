@@ -41,9 +41,7 @@ const figures = (entry: Evidence) => entry.figures.map((figure) => ({ label: fig
         <tbody>
           <tr v-for="figure in figures(entry)" :key="figure.label">
             <th scope="row">{{ figure.label }}</th>
-            <td class="value">
-              <b>{{ figure.value }}</b> {{ figure.unit }}
-            </td>
+            <td class="value"><b>{{ figure.value }}</b> {{ figure.unit }}</td>
             <td>{{ figure.range ?? '' }}</td>
           </tr>
         </tbody>

@@ -99,9 +99,7 @@ const instead = computed(() => (finding.value && !isSayable.value ? claimInstead
         <b :class="isSayable ? 'yes' : 'no'">{{ isSayable ? 'It may be said' : `It may not be said: ${CLAIM_STATES[finding.state]}` }}.</b>
         {{ finding.why }}
         <template v-if="finding.value !== null"> Measured {{ claimMeasuredText(finding, show) }}.</template>
-        <template v-if="instead">
-          What it supports: <b>{{ instead }}</b>, under the conditions on the sheet.</template
-        >
+        <template v-if="instead"> What it supports: <b>{{ instead }}</b>, under the conditions on the sheet.</template>
         <template v-else-if="!isSayable && finding.value !== null"> No figure of this kind is supported.</template>
       </p>
       <Button size="small" outlined :label="putLabel" :loading="programme.judging" @click="putOn()" />

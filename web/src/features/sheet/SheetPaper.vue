@@ -71,9 +71,7 @@ const others = computed(() => sheet.value.answers.slice(1));
       <dl>
         <template v-for="entry in others" :key="entry.question">
           <dt>{{ entry.question }}</dt>
-          <dd>
-            <b>{{ entry.word }}</b>. {{ entry.sentence }}
-          </dd>
+          <dd><b>{{ entry.word }}</b>. {{ entry.sentence }}</dd>
         </template>
       </dl>
     </section>
@@ -117,9 +115,7 @@ const others = computed(() => sheet.value.answers.slice(1));
     <section>
       <h2>What may be said</h2>
       <ul v-if="sheet.mayBeSaid.length > 0">
-        <li v-for="statement in sheet.mayBeSaid" :key="statement.full">
-          <b>{{ statement.short }}.</b> {{ statement.full }}
-        </li>
+        <li v-for="statement in sheet.mayBeSaid" :key="statement.full"><b>{{ statement.short }}.</b> {{ statement.full }}</li>
       </ul>
       <p v-else>Nothing: no question was answered in a way that may be said.</p>
     </section>
@@ -140,9 +136,8 @@ const others = computed(() => sheet.value.answers.slice(1));
       <h2>Claims from outside, beside the measurement</h2>
       <ul>
         <li v-for="{ text, by, finding } in sheet.claims" :key="finding.claim">
-          “{{ text }}”<template v-if="by"> ({{ by }})</template>: <b>{{ CLAIM_STATES[finding.state] }}</b><template v-if="measured(finding)"
-            >; measured {{ measured(finding) }}</template
-          >. {{ finding.why }}
+          “{{ text }}”<template v-if="by"> ({{ by }})</template>: <b>{{ CLAIM_STATES[finding.state] }}</b
+          ><template v-if="measured(finding)">; measured {{ measured(finding) }}</template>. {{ finding.why }}
         </li>
       </ul>
     </section>

@@ -48,9 +48,7 @@ const nameOf = (setup: string) => props.source.bundle.setups.find(({ id }) => id
         </thead>
         <tbody>
           <tr v-for="row in page.rows" :key="row.label">
-            <th scope="row">
-              {{ row.label }}<span v-if="row.note" class="note">{{ row.note }}</span>
-            </th>
+            <th scope="row">{{ row.label }}<span v-if="row.note" class="note">{{ row.note }}</span></th>
             <td v-for="(cell, i) in row.cells" :key="i">
               <b>{{ cell.text }}</b><span v-if="cell.range" class="note">{{ cell.range }}</span>
             </td>
@@ -72,9 +70,7 @@ const nameOf = (setup: string) => props.source.bundle.setups.find(({ id }) => id
             >{{ entry.title }}<template v-if="entry.setup">, {{ entry.setup }} {{ nameOf(entry.setup) }}</template
             ><template v-if="entry.section">, {{ entry.section }}</template></b
           >: {{ entry.sentence }}
-          <span class="note"
-            >{{ entry.by }}<template v-if="entry.doubts.length > 0">; {{ entry.doubts.join('; ') }}</template></span
-          >
+          <span class="note">{{ entry.by }}<template v-if="entry.doubts.length > 0">; {{ entry.doubts.join('; ') }}</template></span>
         </li>
       </ul>
     </section>

@@ -136,9 +136,7 @@ provideShortcuts([
     <FailureNote v-if="store.failure" :failure="store.failure" />
     <div v-if="staged?.error" class="note" role="alert">{{ staged.error.message }} {{ staged.error.nextStep }}</div>
     <div v-if="staged?.state === 'reading' || store.keeping !== null" class="progress" role="status">
-      <p>
-        {{ store.keeping !== null ? 'Keeping and judging' : 'Reading' }} <span class="muted">{{ staged?.detail }}</span>
-      </p>
+      <p>{{ store.keeping !== null ? 'Keeping and judging' : 'Reading' }} <span class="muted">{{ staged?.detail }}</span></p>
       <ProgressBar
         :value="Math.round(100 * (store.keeping ?? staged?.progress ?? 0))"
         :show-value="false"

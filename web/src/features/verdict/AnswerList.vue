@@ -36,9 +36,7 @@ const pct = (value: number) => tied(value.toFixed(1), '%');
       <li v-for="row in rows" :key="row.question">
         <span class="title">{{ row.title }}</span>
         <b class="word" :class="row.answer">{{ row.word }}</b>
-        <span v-if="row.figure" class="figure"
-          >{{ row.figure }} <span class="muted">{{ row.range }}</span></span
-        >
+        <span v-if="row.figure" class="figure">{{ row.figure }} <span class="muted">{{ row.range }}</span></span>
         <details class="figure small">
           <summary>why</summary>
           <p>{{ row.why }}</p>

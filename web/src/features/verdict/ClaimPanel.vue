@@ -24,9 +24,7 @@ const expected = computed(() => programme.view!.bundle.programme.expected ?? nul
         <b>{{ check.stated.text }}</b> <span class="state" :class="check.state">{{ CLAIM_STATES[check.state] }}</span>
         <span v-if="check.stated.afterwards" class="muted small"> (added afterwards)</span>
         <p v-if="check.value !== null">measured {{ claimMeasuredText(check, show) }}</p>
-        <p class="muted small">
-          {{ check.why }}<template v-if="check.stated.by"> Claimed by {{ check.stated.by }}.</template>
-        </p>
+        <p class="muted small">{{ check.why }}<template v-if="check.stated.by"> Claimed by {{ check.stated.by }}.</template></p>
       </li>
     </ul>
     <p v-if="expected" class="muted">

@@ -46,9 +46,7 @@ const share = (value: number) => `${Math.round(100 * value)} %`;
           }}{{ chance >= 0.5 ? ', already weighed down: do not delete it' : ', one more pull of its setup would tell' }}.
         </span>
       </dd>
-      <dd v-else-if="worst">
-        none likely <span class="muted">(at most {{ share(worst[1]) }}, {{ worst[0] }})</span>
-      </dd>
+      <dd v-else-if="worst">none likely <span class="muted">(at most {{ share(worst[1]) }}, {{ worst[0] }})</span></dd>
     </dl>
     <p v-if="relearning >= 0.8" class="small">
       <b>The engine control was re-learning.</b> Conditioning pulls after each swap would have settled it.

@@ -53,8 +53,7 @@ function saveSvg(): void {
       <p class="muted">Each step’s rows add up to the number above it minus the number below it.</p>
       <p class="muted">
         <template v-for="(cause, i) in terms" :key="cause"
-          ><Term :what="CAUSE_WORDS[cause].what">{{ CAUSE_WORDS[cause].label }}</Term
-          >{{ i < terms.length - 1 ? ', ' : '.' }}
+          ><Term :what="CAUSE_WORDS[cause].what">{{ CAUSE_WORDS[cause].label }}</Term>{{ i < terms.length - 1 ? ', ' : '.' }}
         </template>
       </p>
       <p class="muted">Channels: {{ restsOn.join('; ') }}.</p>

@@ -26,9 +26,7 @@ async function undo(): Promise<void> {
 
 <template>
   <div v-if="before" class="taken" role="status">
-    <p>
-      <b>Chosen otherwise: {{ before.what }}.</b> Before: {{ before.answer }} Now: {{ programme.judging ? 'being judged…' : now }}
-    </p>
+    <p><b>Chosen otherwise: {{ before.what }}.</b> Before: {{ before.answer }} Now: {{ programme.judging ? 'being judged…' : now }}</p>
     <Button v-if="change === standing[0]" text size="small" label="Undo" @click="undo" />
     <Button text size="small" label="Dismiss" @click="taken.dismiss()" />
   </div>

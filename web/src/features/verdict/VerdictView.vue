@@ -108,10 +108,7 @@ const counts = computed(() => {
           <span class="muted">against</span>
           <SetupMark :letter="reference.setup.id" :colour="reference.colour" :dash="reference.dash" :name="reference.setup.name" />
         </div>
-        <h1>
-          {{ lead.before }}<span v-if="lead.figure" class="figures whole" :class="lead.tone">{{ lead.figure }}</span
-          >{{ lead.after }}
-        </h1>
+        <h1>{{ lead.before }}<span v-if="lead.figure" class="figures whole" :class="lead.tone">{{ lead.figure }}</span>{{ lead.after }}</h1>
         <p v-for="text in lead.second" :key="text" class="second">{{ text }}</p>
         <p v-if="isBeingTried" class="small muted">What it rests on is being tried…</p>
         <TakenNote :candidate="comparison.candidate" :now="answerNow" />

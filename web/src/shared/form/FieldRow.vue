@@ -25,9 +25,7 @@ const id = useId();
       ></span
     >
     <div class="control"><slot :described-by="id" /></div>
-    <p :id="id" class="why">
-      <b>{{ label }}.</b> {{ why }}
-    </p>
+    <p :id="id" class="why"><b>{{ label }}.</b> {{ why }}</p>
   </div>
 </template>
 

@@ -7,9 +7,7 @@ const id = useId();
 </script>
 
 <template>
-  <span class="term" tabindex="0" :aria-describedby="id"
-    ><slot /><span :id="id" class="explanation" role="tooltip">{{ what }}</span></span
-  >
+  <span class="term" tabindex="0" :aria-describedby="id"><slot /><span :id="id" class="explanation" role="tooltip">{{ what }}</span></span>
 </template>
 
 <style scoped>

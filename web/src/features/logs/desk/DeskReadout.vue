@@ -51,9 +51,7 @@ const fitOf = (line: DeskLine) => props.relations?.find((entry) => entry.line ==
         <svg width="22" height="8" aria-hidden="true" :style="{ opacity: line.opacity }">
           <line x1="0" y1="4" x2="22" y2="4" :stroke="line.colour" stroke-width="2" :stroke-dasharray="dashArray(line.dash)" />
         </svg>
-        <span class="who"
-          ><b>{{ line.pull }}</b> {{ line.setup }} · {{ line.label }}</span
-        >
+        <span class="who"><b>{{ line.pull }}</b> {{ line.setup }} · {{ line.label }}</span>
         <span v-if="!relations" class="value">{{ reads(line) }}</span>
         <span v-else-if="fitOf(line)" class="fit">
           {{ significant(fitOf(line)!.slope) }} ({{ significant(fitOf(line)!.low) }} to {{ significant(fitOf(line)!.high) }})

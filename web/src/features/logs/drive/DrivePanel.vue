@@ -156,9 +156,7 @@ const courses = computed(() =>
     </ul>
     <p class="muted">{{ pair.note }}</p>
   </div>
-  <p class="small">
-    <b>{{ drive.pull }}</b>: {{ plain(drive.seconds / 60, 1) }} min{{ kilometres(drive.distanceM) }}.
-  </p>
+  <p class="small"><b>{{ drive.pull }}</b>: {{ plain(drive.seconds / 60, 1) }} min{{ kilometres(drive.distanceM) }}.</p>
   <div class="beside">
     <div class="left">
       <LapCut ref="cut" :key="drive.pull" :drive="drive" :track="track" />
