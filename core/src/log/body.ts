@@ -84,15 +84,28 @@ function cellFormats(layout: Layout, orders: readonly (TimeFormat['order'] | nul
       .map((line) => splitLine(line, layout.delimiter)),
   );
   return layout.names.map((_, column) => {
-    const written = rows.map((row) => row[column] ?? '').filter((cell) => cell.trim() !== '');
-    const cells = written.filter((cell) => !isBlank(cell));
-    if (written.some((cell) => switchValue(cell) !== null) && cells.every((cell) => switchValue(cell) !== null))
-      return { kind: 'switch', ...numberFormatOf([], layout.decimalComma ? ',' : '.') };
+    const cells: string[] = [];
+    const times: string[] = [];
     const counts = { blank: 0, number: 0, clock: 0, text: 0 };
-    for (const cell of cells) counts[cellKind(cell)] += 1;
+    let [words, wordsForNone] = [0, 0];
+    for (const row of rows) {
+      const cell = row[column] ?? '';
+      if (cell.trim() === '') continue;
+      const isWord = switchValue(cell) !== null;
+      if (isWord) words += 1;
+      if (isBlank(cell)) {
+        if (isWord) wordsForNone += 1;
+        continue;
+      }
+      const kind = cellKind(cell);
+      cells.push(cell);
+      counts[kind] += 1;
+      if (kind === 'clock') times.push(cell);
+    }
+    if (words > 0 && words - wordsForNone === cells.length)
+      return { kind: 'switch', ...numberFormatOf([], layout.decimalComma ? ',' : '.') };
     if (counts.text > counts.number + counts.clock) return { kind: 'text' };
     if (counts.clock > counts.number) {
-      const times = cells.filter((cell) => cellKind(cell) === 'clock');
       const time = timeFormatOf(times, orders[column] ?? null);
       if (time) return { kind: 'clock', time, example: times[0]!.trim(), readings: time.ambiguous ? bothReadings(times[0]!) : null };
     }

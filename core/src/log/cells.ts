@@ -21,19 +21,39 @@ const OFF = new Set(
 const NUMBER = /^[+-]?(\d+([.,]\d*)?|[.,]\d+)(e[+-]?\d+)?$/i;
 const GROUPED = /^[+-]?\d{1,3}([.,'’\u00a0\u202f ]\d{3})+([.,]\d+)?$/;
 
+const [PLUS, COMMA, MINUS, POINT, NOUGHT, NINE] = [0x2b, 0x2c, 0x2d, 0x2e, 0x30, 0x39];
+
+/**
+ * Whether a cell is digits with one mark among or behind them at most, and a sign before them at most. Nearly every cell of a log is: it is a number, and
+ * what else a cell may be need not be tried.
+ */
+export function isPlainNumber(cell: string): boolean {
+  const first = cell.charCodeAt(0);
+  const start = first === MINUS || first === PLUS ? 1 : 0;
+  let hasMark = false;
+  for (let at = start; at < cell.length; at += 1) {
+    const letter = cell.charCodeAt(at);
+    if (letter >= NOUGHT && letter <= NINE) continue;
+    if ((letter !== POINT && letter !== COMMA) || hasMark || at === start) return false;
+    hasMark = true;
+  }
+  return cell.length > start;
+}
+
 /** Whether a text stands for "no value". */
 export function isBlank(cell: string): boolean {
-  return BLANKS.has(cell.trim().toLowerCase());
+  return !isPlainNumber(cell) && BLANKS.has(cell.trim().toLowerCase());
 }
 
 /** What a cell of a switch says: 1 for on, −0 for off, which a number seldom is; null where it says neither. */
 export function switchValue(cell: string): number | null {
+  if (isPlainNumber(cell)) return null;
   const word = cell.trim().toLowerCase();
   return ON.has(word) ? 1 : OFF.has(word) ? -0 : null;
 }
 
 /** Whether a text is a number in any way of writing it. */
-export const looksLikeNumber = (cell: string): boolean => NUMBER.test(cell) || GROUPED.test(cell);
+export const looksLikeNumber = (cell: string): boolean => isPlainNumber(cell) || NUMBER.test(cell) || GROUPED.test(cell);
 
 /** How the numbers of one column are written. */
 export interface NumberFormat {
@@ -56,12 +76,19 @@ export function parseNumber(cell: string, { decimal, thousands }: NumberFormat):
   return +plain;
 }
 
+/** Whether something parts the thousands of a number, or may do so. */
+function isGrouped(cell: string): boolean {
+  // With one mark at most there are three digits behind it.
+  const end = cell.charCodeAt(cell.length - 4);
+  return (end === POINT || end === COMMA || !isPlainNumber(cell)) && GROUPED.test(cell.trim());
+}
+
 /** How the numbers of a column are written, from some of its cells and from the mark that the rest of the file uses. */
 export function numberFormatOf(cells: readonly string[], fileMark: '.' | ','): NumberFormat {
-  const texts = cells.map((cell) => cell.trim()).filter((cell) => cell !== '' && !isBlank(cell));
-  const grouped = texts.filter((text) => GROUPED.test(text));
   const plain: NumberFormat = { decimal: fileMark, thousands: '' };
+  const grouped = cells.filter(isGrouped).map((cell) => cell.trim());
   if (grouped.length === 0) return plain;
+  const texts = cells.map((cell) => cell.trim()).filter((cell) => cell !== '' && !isBlank(cell));
   const blanks = grouped.some((text) => /['’\u00a0\u202f ]/.test(text));
   if (blanks)
     return {

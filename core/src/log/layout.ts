@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { GezeitError } from '../errors.js';
-import { isBlank, looksLikeNumber, switchValue, type CellKind } from './cells.js';
+import { isBlank, isPlainNumber, looksLikeNumber, switchValue, type CellKind } from './cells.js';
 import { looksLikeTime } from './time-cells.js';
 import { looksLikeUnits } from '../channels/candidates.js';
 import { unitsOutOfCells } from './cell-units.js';
@@ -97,6 +97,7 @@ function layoutOf(source: string, file: string): Layout {
 
 /** What kind of cell a text is. */
 export function cellKind(cell: string): CellKind {
+  if (isPlainNumber(cell)) return 'number';
   const text = cell.trim();
   if (isBlank(text)) return 'blank';
   if (looksLikeNumber(text)) return 'number';
@@ -163,15 +164,20 @@ export function splitLine(line: string, delimiter: string): string[] {
 
 function isDataRow(row: string[]): boolean {
   if (row.length < 2) return false;
-  // Words for on and off speak neither for values nor for names.
-  const kinds = row.flatMap((cell) => (switchValue(cell) === null ? cellKind(cell) : [])).filter((kind) => kind !== 'blank');
-  const values = kinds.filter((kind) => kind === 'number' || kind === 'clock').length;
-  return values >= 1 && values >= 0.6 * kinds.length;
+  let [known, values] = [0, 0];
+  for (const cell of row) {
+    // Words for on and off speak neither for values nor for names.
+    const kind = switchValue(cell) === null ? cellKind(cell) : 'blank';
+    if (kind !== 'blank') known += 1;
+    if (kind === 'number' || kind === 'clock') values += 1;
+  }
+  return values >= 1 && values >= 0.6 * known;
 }
 
 function chooseDelimiter(lines: string[], file: string): { delimiter: string; rows: string[][]; firstData: number } {
   let best: { delimiter: string; rows: string[][]; firstData: number; score: number } | null = null;
   for (const delimiter of DELIMITERS) {
+    if (!lines.some((line) => line.includes(delimiter))) continue;
     const rows = lines.map((line) => splitLine(line, delimiter));
     const data = rows.flatMap((row, index) => (isDataRow(row) ? [index] : []));
     const firstData = firstDataIndex(rows, data);

@@ -57,6 +57,7 @@ function dateParts(text: string): DateParts | null {
     const numbers: [number, number, number] = [+a!, +b!, +c!];
     return { numbers, sure: a!.length === 4, mark: mark!, rest: text.slice(all.length) };
   }
+  if (!/\p{L}{3}/u.test(text)) return null;
   for (const [pattern, order] of [
     [DAY_MONTH_NAME, [3, 2, 1]],
     [YEAR_MONTH_NAME, [1, 2, 3]],
