@@ -6,7 +6,7 @@ import { command, ServerProcess } from './server-process.js';
 import { Trouble } from './trouble.js';
 import { Work } from './work.js';
 
-/** What the disk does to the server in a round, before it is killed. */
+/** What the disk does to the server in a round, before it is killed: each comes once in so many rounds, in an order of chance. */
 const TROUBLES = ['none', 'none', 'disk-full', 'read-only', 'failing-sync', 'restore', 'restore-killed'] as const;
 
 export interface KillReport {
@@ -27,6 +27,17 @@ const FRESH_EVERY = 25;
 /** So long a round waits for its first acknowledgement, ms. */
 const SLOW_MS = 6000;
 
+/** A list in an order of chance. */
+function mixed<T>(list: readonly T[], uniform: () => number): T[] {
+  return list
+    .map((entry) => ({ entry, place: uniform() }))
+    .sort((a, b) => a.place - b.place)
+    .map(({ entry }) => entry);
+}
+
+/** Every trouble once. */
+export const ROUNDS_OF_EVERY_TROUBLE = TROUBLES.length;
+
 /** Kills a working server again and again, in several kinds of trouble, and looks at what it has left. */
 export async function killRounds(rounds: number, seed: number, tell: (line: string) => void = () => undefined): Promise<KillReport> {
   const source = new Random(seed);
@@ -38,13 +49,15 @@ export async function killRounds(rounds: number, seed: number, tell: (line: stri
   let ledger = new Ledger();
   let programmes: readonly string[] = [];
   let backedUp: { file: string; ledger: Ledger } | null = null;
+  let troubles: (typeof TROUBLES)[number][] = [];
   for (let round = 1; round <= rounds; round++) {
     if (round % FRESH_EVERY === 0) {
       place.end();
       place = new Trouble(SMALL_DISK_MB);
       [ledger, programmes, backedUp] = [new Ledger(), [], null];
     }
-    const wanted = TROUBLES[Math.floor(random() * TROUBLES.length)]!;
+    if (troubles.length === 0) troubles = mixed(TROUBLES, random);
+    const wanted = troubles.pop()!;
     const isPossible =
       wanted === 'failing-sync' || wanted === 'read-only' ? place.hasShim : wanted === 'disk-full' ? place.isMounted : true;
     const trouble = isPossible ? wanted : 'none';

@@ -14,7 +14,7 @@ if (!existsSync(built)) {
   const others = existsSync(folder) ? readdirSync(folder).filter((name) => /^worker-\w+\.js$/.test(name)) : [];
   // Threads that start at once may each make it: it appears whole, or not at all.
   const making = join(folder, `${randomUUID()}.js`);
-  await build({ ...SERVER_BUILD, entryPoints: ['server/src/worker.ts'], outfile: making, sourcemap: 'inline' });
+  await build({ ...SERVER_BUILD, entryPoints: ['server/src/worker.ts'], outfile: making });
   renameSync(making, built);
   for (const name of others) rmSync(join(folder, name), { force: true });
 }

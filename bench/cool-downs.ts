@@ -1,8 +1,8 @@
-import { predictReady, type ReadyMoment } from '../src/day/ready-time.js';
-import { NATURAL_PICKUP, Random, Rig, STOCK_NATURAL, STOCK_TURBO, TURBO_ESTATE, type PartSet } from '../src/simulate/index.js';
+import { predictReady, READY_RULES, type ReadyMoment } from '../core/src/day/ready-time.js';
+import { NATURAL_PICKUP, Random, Rig, STOCK_NATURAL, STOCK_TURBO, TURBO_ESTATE, type PartSet } from '@gezeit/core/simulate';
 
 /** What the forecast said through one cool-down of the rig, and what came. */
-export interface CoolDown {
+interface CoolDown {
   /** First moment at which a range was shown: what it said, and what was left, s. Null where none was shown. */
   shown: { moment: Extract<ReadyMoment, { kind: 'range' }>; leftS: number; atS: number } | null;
   reached: boolean;
@@ -15,7 +15,7 @@ const EVERY_S = 8;
 const SMOOTHED = 9;
 
 /** Drives one to three pulls on a random rig, then watches one gate until it is met: coolant, or intake air above ambient. */
-export function coolDown(seed: number, goalFor: 'intake' | 'coolant'): CoolDown {
+function coolDown(seed: number, goalFor: 'intake' | 'coolant'): CoolDown {
   const random = new Random(seed);
   const turbo = random.chance(0.6);
   const base = turbo ? STOCK_TURBO : STOCK_NATURAL;
@@ -96,5 +96,22 @@ export function coolDown(seed: number, goalFor: 'intake' | 'coolant'): CoolDown 
     shown: shown ? { moment: shown.moment as never, leftS: LONGEST_S, atS: shown.atS } : null,
     reached: false,
     calledUnreachable: seen.at(-1)!.moment.kind === 'unreachable',
+  };
+}
+
+/** How the forecast did on so many cool-downs of coolant and as many of intake air. */
+export function forecastCount(each: number) {
+  const all = (['intake', 'coolant'] as const).flatMap((gate, kind) =>
+    Array.from({ length: each }, (_, i) => coolDown(2000 + 1000 * kind + i, gate)),
+  );
+  const shown = all.flatMap(({ shown: range, reached }) => (range && reached ? [range] : []));
+  const isMet = ({ moment, leftS }: (typeof shown)[number]) =>
+    Math.abs(moment.midS - leftS) <= Math.max(READY_RULES.leastS, READY_RULES.shareOfWait * leftS);
+  return {
+    all: all.length,
+    shown: shown.length,
+    met: shown.filter(isMet).length,
+    promisedInVain: all.filter(({ shown: range, reached }) => range && !reached).length,
+    calledUnreachable: all.filter(({ reached, calledUnreachable }) => reached && calledUnreachable).length,
   };
 }
