@@ -4,7 +4,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import { forgetEvents, keepEvents, keptOutbox } from '../src/model/kept-day.js';
 import { useDay } from '../src/features/day/day-store.js';
 import { useProgramme } from '../src/model/programme-store.js';
-import { direct, LiveEnd, newProgramme, page, refusal } from './support/page.js';
+import { direct, heldByServer, LiveEnd, newProgramme, page, refusal } from './support/page.js';
 
 const at = page();
 afterEach(() => useDay().close());
@@ -52,6 +52,35 @@ const begun = async (title: string) => {
   expect(await day.act(BEGUN)).toBe(true);
   return { id, day };
 };
+
+describe('what is planned elsewhere', () => {
+  const plannedElsewhere = async (id: string, letters: string[]) => {
+    const { plan = null } = (await heldByServer(id)).bundle;
+    const value = scheduled({ pulls: withConditioning(letters) });
+    await direct('PATCH', `/api/programmes/${id}`, { part: 'plan', before: plan, value, what: 'plan' });
+  };
+  const shown = () => useProgramme().view?.bundle.plan?.pulls.map(({ setup }) => setup);
+
+  it('is shown on Day, whether the line stood already or not, and asked for no more than it has to be', async () => {
+    const id = await newProgramme('Planned elsewhere');
+    await useProgramme().open(id);
+    await plannedElsewhere(id, ['A', 'B']);
+    const day = useDay();
+    day.open(id);
+    LiveEnd.last!.onopen!();
+    LiveEnd.last!.tell({ type: 'view', view: await onServer(id) });
+    await expect.poll(shown).toEqual((await heldByServer(id)).bundle.plan!.pulls.map(({ setup }) => setup));
+    await plannedElsewhere(id, ['B', 'A', 'A']);
+    const asked = vi.spyOn(useProgramme(), 'followOthers');
+    LiveEnd.last!.tell({ type: 'view', view: await onServer(id) });
+    await expect.poll(shown).toEqual((await heldByServer(id)).bundle.plan!.pulls.map(({ setup }) => setup));
+    // Readings alone are no reason to ask.
+    const { clock } = await onServer(id);
+    LiveEnd.last!.tell({ type: 'live', clock, readings: [], history: {}, trace: null, rig: null });
+    expect(asked).toHaveBeenCalledTimes(1);
+    asked.mockRestore();
+  });
+});
 
 describe('what is done on Day', () => {
   it('is shown at once, kept in the browser, and forgotten there when the server has it', async () => {

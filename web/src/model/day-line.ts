@@ -22,17 +22,21 @@ const RETRY_MS = 2000;
 const REREAD_AFTER_MS = 400;
 const HISTORY_KEEP_MS = 45 * 60_000;
 
-/** What a line needs to know of the programme: what may happen is decided by its setups and plan, and it is read again when the day has grown. */
+/**
+ * What a line needs to know of the programme: what may happen is decided by its setups and plan. It is read again when the day has grown, and asked for
+ * where something else has happened: what was changed elsewhere is no event of the day.
+ */
 export interface DayLineOptions {
   bundle: () => Bundle;
   reread: () => void;
+  askWhetherChanged: () => void;
 }
 
 /**
  * The line between this window and a day: what the server holds, what it has not taken yet, and what the devices show. Everything that is done
  * is shown at once and kept in the browser until the server has it, so that a lost connection or a reload loses nothing.
  */
-export function useDayLine({ bundle, reread }: DayLineOptions) {
+export function useDayLine({ bundle, reread, askWhetherChanged }: DayLineOptions) {
   const person = usePerson();
   const view = shallowRef<DayView | null>(null);
   const outbox = shallowRef<DayEvent[]>([]);
@@ -109,6 +113,7 @@ export function useDayLine({ bundle, reread }: DayLineOptions) {
     stopFollowing();
     if (ticking) clearInterval(ticking);
     if (rereading) clearTimeout(rereading);
+    rereading = null;
     view.value = null;
     outbox.value = [];
     openId = null;
@@ -149,12 +154,16 @@ export function useDayLine({ bundle, reread }: DayLineOptions) {
     rig.value = next.rig;
     forget(openId!, new Set(next.events.map(({ id }) => id)));
     if (before && before.events.length !== next.events.length) rereadSoon();
+    else if (rereading === null) askWhetherChanged();
   }
 
   /** Pulls, logs and findings follow from what happened: they are read again a moment later. */
   function rereadSoon(): void {
     if (rereading) clearTimeout(rereading);
-    rereading = setTimeout(reread, REREAD_AFTER_MS);
+    rereading = setTimeout(() => {
+      rereading = null;
+      reread();
+    }, REREAD_AFTER_MS);
   }
 
   /** Keeps events of a day no longer: the server has them, or has refused them. */

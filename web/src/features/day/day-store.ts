@@ -46,7 +46,11 @@ export type DayDialog =
 export const useDay = defineStore('day', () => {
   const programme = useProgramme();
   const themes = useTheme();
-  const line = useDayLine({ bundle: () => bundle.value, reread: () => void programme.reread() });
+  const line = useDayLine({
+    bundle: () => bundle.value,
+    reread: () => void programme.reread(),
+    askWhetherChanged: () => void programme.followOthers(),
+  });
   const { events, readings, history, nowMs, failure } = line;
   const dialog = ref<DayDialog>(null);
 
