@@ -25,8 +25,7 @@ export const dayOf = async (page: Page, address: string, id: string): Promise<Da
   dayViewSchema.parse(await (await page.request.get(`${address}/api/programmes/${id}/day`)).json());
 export const SAFE = ['straps', 'tyres', 'exhaust', 'people', 'stop', 'criteria'];
 export const says = (page: Page) => page.locator('[data-instruction]').getAttribute('data-instruction');
-export const saysWithin = (page: Page, kind: string, timeout = 30_000) =>
-  expect(page.locator(`[data-instruction="${kind}"]`)).toBeVisible({ timeout });
+export const saysWithin = (page: Page, kind: string, timeout = 30_000) => page.locator(`[data-instruction="${kind}"]`).waitFor({ timeout });
 
 /** Nothing moves any more: what opens has opened. */
 export const still = (page: Page) =>

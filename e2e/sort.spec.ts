@@ -157,6 +157,8 @@ test('a column that was not known is corrected where it stands, for every file o
     .locator('[data-test=pick-profile]')
     .setInputFiles({ name: 'dyno.json', mimeType: 'application/json', buffer: Buffer.from(profile) });
   await expect(page.getByText('counts for 1 file')).toBeVisible();
+  // The file is read again by it: what is said of it moves on the page meanwhile.
+  await expect(page.getByText('4 of 4 columns known')).toBeVisible();
   await page.getByRole('button', { name: /dyno, run_9/ }).click();
   await expect(row).toContainText('said by hand');
 });

@@ -148,6 +148,9 @@ export async function goTo(page: Page, address: string): Promise<void> {
   if (!isThere) await page.goto(address);
 }
 
+/** Waited for, not expected: at every look that finds nothing an expectation describes the whole page for its message. */
+const steps = (page: Page): Promise<void> => page.getByRole('navigation', { name: 'Steps of the programme' }).waitFor();
+
 export async function openStep(
   page: Page,
   title: string,
@@ -155,7 +158,7 @@ export async function openStep(
   query = '',
 ): Promise<void> {
   await goTo(page, `/programmes/${await programmeId(page, title)}/${step}${query}`);
-  await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible();
+  await steps(page);
 }
 
 /** Names of the series that a Plotly chart shows. */
@@ -187,7 +190,7 @@ export async function beginProgramme(page: Page, title: string, step: 'question'
   const response = await page.request.post('/api/programmes', { headers: PERSON, data: { title } });
   const { id } = createdSchema.parse(await response.json());
   await goTo(page, `/programmes/${id}/${step}`);
-  await expect(page.getByRole('navigation', { name: 'Steps of the programme' })).toBeVisible();
+  await steps(page);
   return id;
 }
 

@@ -49,7 +49,7 @@ const share = (bottom: readonly [number, number], top: readonly [number, number]
 /** Of every quantity: its dimension, where its values lie, and in which units it is written. */
 export const EXPECTATIONS: Readonly<Record<Quantity, Expectation>> = {
   time: { dimension: 'time', bottom: [0, Infinity], top: [0, Infinity], units: [] },
-  engineSpeed: { dimension: 'rotation', bottom: [0, 4500], top: [2500, 11_000], units: ['rpm'] },
+  engineSpeed: { dimension: 'rotation', bottom: [0, 4500], top: [600, 11_000], units: ['rpm'] },
   compressorSpeed: { dimension: 'rotation', bottom: [0, 120_000], top: [30_000, 330_000], units: ['rpm'] },
   vehicleSpeed: { dimension: 'speed', bottom: [0, 45], top: [6, 110], units: SPEEDS },
   rollerSpeed: { dimension: 'speed', bottom: [0, 45], top: [6, 110], units: SPEEDS },

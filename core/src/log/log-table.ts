@@ -58,11 +58,11 @@ export interface ReadReport {
   columns: ColumnReport[];
   notes: string[];
   problems: ReadProblem[];
-  /** A date that can be read in two ways, with the days that it can mean. */
   /** What was decided about its columns when it was read; absent in tables that were kept before that was written down. */
   readAs?: Record<string, ChannelMapping> | null;
   /** Runs of the clock; absent in tables that were kept before there were several. */
   recordings?: Recording[];
+  /** A date that can be read in two ways, with the days that it can mean. */
   dateQuestion: { column: number; text: string; choices: [string, string] } | null;
 }
 
