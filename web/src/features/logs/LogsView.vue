@@ -68,7 +68,7 @@ const detail = computed(() => view.value.pulls.find(({ id }) => id === pull.valu
     </template>
     <TideStrip v-else :tide="view.tide" :time-zone="timeZone" />
     <template v-if="!next">
-      <TraceDesk v-if="logs.length > 0" :key="view.logs[0]?.columns[0]?.id" class="traces" />
+      <TraceDesk v-if="logs.length > 0" :key="view.logs[0]?.columns[0]?.id" />
       <p v-else class="muted">There is no log of pull {{ pull }}: its figures were typed, or nothing was logged.</p>
       <section class="table"><PullTable :time-zone="timeZone" /></section>
       <section v-if="hasHeat" class="table" aria-label="Heat"><HeatPanel /></section>
