@@ -13,7 +13,7 @@ import {
   type PullSeries,
 } from '../src/index.js';
 import { LeastSquares } from '../src/judge/least-squares.js';
-import { mixtureQuantiles } from '../src/judge/mixture.js';
+import { NormalMixture } from '../src/judge/mixture.js';
 import { morePulls } from '../src/judge/more-pulls.js';
 import { Random } from '../src/simulate/index.js';
 import { invertPositiveDefinite } from '../src/numeric/cholesky.js';
@@ -125,10 +125,13 @@ describe('the arithmetic under it', () => {
       { weight: 0.25, mean: 3, sd: 0.2 },
       { weight: 0.05, mean: -8, sd: 2 },
     ];
+    const mixture = new NormalMixture(components.length);
+    for (const { weight, mean, sd } of components) mixture.add(2 * weight, mean, sd * sd);
     for (const p of [0.001, 0.025, 0.5, 0.975, 0.999]) {
-      const [x] = mixtureQuantiles(components, [p]);
-      expect(components.reduce((sum, { weight, mean, sd }) => sum + weight * normalCdf((x! - mean) / sd), 0)).toBeCloseTo(p, 8);
+      const x = mixture.quantile(p);
+      expect(components.reduce((sum, { weight, mean, sd }) => sum + weight * normalCdf((x - mean) / sd), 0)).toBeCloseTo(p, 8);
     }
+    expect(mixture.mean()).toBeCloseTo(0.25 * 3 - 0.05 * 8, 12);
     expect(normalCdf(1.959963984540054)).toBeCloseTo(0.975, 12);
     expect(normalCdf(-1) + normalCdf(1)).toBeCloseTo(1, 14);
   });
@@ -237,12 +240,26 @@ describe('a pull that reads off', () => {
         const value = day.value.map((entry, i) => (i === pull ? entry + shift : entry));
         const moved = new LeastSquares({ ...day, value }, { mean: model.mean, covariance }, sd, effectSd);
         expect(told[1 + 2 * pull + at]! - told[0]!).toBeCloseTo(moved.logLikelihoods(0, [])[0]! - told[0]!, 6);
-        const none = { pull: -1, shift: 0, extra: 0 };
-        const [found, direct] = [squares.solve({ pull, shift, extra }), moved.solve(none)];
-        // The overall level is told against the mean of the pulls, which has moved with the one.
-        for (let a = 1; a < found.effects.length; a += 1) expect(found.effects[a]).toBeCloseTo(direct.effects[a]!, 9);
-        expect(found.effects[0]! - shift / n).toBeCloseTo(direct.effects[0]!, 9);
-        found.covariance.forEach((entry, place) => expect(entry).toBeCloseTo(direct.covariance[place]!, 11));
+        const [bad, none] = [{ pull, shift, extra }, { pull: -1, shift: 0, extra: 0 }];
+        for (let column = 0; column <= Math.max(...day.setup); column += 1) {
+          const [found, direct] = [squares.effect(bad, column), moved.effect(none, column)];
+          // The overall level is told against the mean of the pulls, which has moved with the one.
+          expect(found.mean - (column === 0 ? shift / n : 0)).toBeCloseTo(direct.mean, 9);
+          expect(found.variance).toBeCloseTo(direct.variance, 11);
+        }
+        // And what else is linear in the rows: a part with its own covariance with them, alone and with a candidate's effect.
+        const withValue = Float64Array.from(day.setup, () => 1e-6 * random.normal());
+        const before = { mean: 0.001, variance: 1e-4 };
+        const [ready, readyDirect] = [squares.prepare(withValue), moved.prepare(withValue)];
+        for (const candidate of [null, 1]) {
+          const found = squares.posterior(ready, before, bad, candidate);
+          const direct = moved.posterior(readyDirect, before, none, candidate);
+          expect(found.mean).toBeCloseTo(direct.mean, 9);
+          expect(found.variance).toBeCloseTo(direct.variance, 11);
+        }
+        const left = moved.weightedRest([{ weight: 0.4, bad: none }]);
+        const largest = Math.max(...left.map(Math.abs));
+        squares.weightedRest([{ weight: 0.4, bad }]).forEach((entry, i) => expect(entry / largest).toBeCloseTo(left[i]! / largest, 6));
       }
   });
 });

@@ -27,6 +27,7 @@ export interface Instead {
  */
 export class JudgedDay {
   readonly #witnesses: DayWitnesses;
+  readonly #stories = new Map<Exclude<keyof FourEstimates, 'asRun'>, WeightedStory[]>();
 
   constructor(
     readonly series: PullSeries,
@@ -50,35 +51,43 @@ export class JudgedDay {
   /** From the same start: heat state, drift, learning and oil taken out. */
   levelled(instead: Instead = {}): Mixture {
     const { series, assumptions } = this;
-    return this.#power([...term('heatState', series.startIntakeK, assumptions.startTemperature), ...this.#oil()], this.boostHeld, instead);
+    const terms = () => [...term('heatState', series.startIntakeK, assumptions.startTemperature), ...this.#oil()];
+    return this.#power('levelled', terms, this.boostHeld, instead);
   }
 
   /** As levelled, but a start temperature that the part itself brings about stays the part's. */
   ownStart(instead: Instead = {}): Mixture {
-    return this.#power(this.#oil(), this.boostHeld, instead);
+    return this.#power('ownStart', () => this.#oil(), this.boostHeld, instead);
   }
 
   /** Also at the same charge temperature in the pull and, where it is held, the same manifold pressure. */
   sameAir(): Mixture {
     const { series, assumptions, boostHeld } = this;
     const { sameAir } = assumptions;
-    const terms = [
+    const terms = () => [
       ...this.#oil(),
       // What is left of the start belongs to the charge: the two are one temperature, seen twice.
       ...term('chargeTemperature', series.startIntakeK, sameAir.startTemperature),
       ...term('chargeTemperature', series.chargeK?.map(Math.log) ?? null, sameAir.chargeTemperature),
       ...(boostHeld ? term('manifoldPressure', series.logManifold, sameAir.manifoldPressure) : []),
     ];
-    return this.#power(terms, false, {});
+    return this.#power('sameAir', terms, false, {});
   }
 
   #oil(): Term[] {
     return term('oil', this.series.oilK, this.assumptions.oilTemperature);
   }
 
-  #power(terms: Term[], withPressure: boolean, { value, noise }: Instead): Mixture {
+  #power(of: Exclude<keyof FourEstimates, 'asRun'>, terms: () => Term[], withPressure: boolean, { value, noise }: Instead): Mixture {
     const { series, assumptions } = this;
-    const stories = STORIES.map((name): WeightedStory => {
+    const stories = this.#stories.get(of) ?? this.#storiesOf(terms(), withPressure);
+    this.#stories.set(of, stories);
+    return fitMixture(value ? { ...series, value } : series, stories, noise ? { ...assumptions, noise } : assumptions);
+  }
+
+  #storiesOf(terms: Term[], withPressure: boolean): WeightedStory[] {
+    const { series, assumptions } = this;
+    return STORIES.map((name) => {
       const { weight, loss } = assumptions.stories[name];
       const fade = learningFade(series, name, assumptions.learningPulls);
       const model = {
@@ -90,7 +99,6 @@ export class JudgedDay {
       };
       return { name, weight, model: storyModel(series, model, this.#witnesses.of(name, withPressure)) };
     });
-    return fitMixture(value ? { ...series, value } : series, stories, noise ? { ...assumptions, noise } : assumptions);
   }
 }
 

@@ -1,6 +1,6 @@
 import type { Assumptions, NoiseBelief, StoryName } from './assumptions.js';
-import { LeastSquares, type BadPull, type Solution } from './least-squares.js';
-import { mixtureQuantiles, NEGLIGIBLE_WEIGHT, type Component } from './mixture.js';
+import { LeastSquares, type BadPull } from './least-squares.js';
+import { NEGLIGIBLE_WEIGHT, NormalMixture } from './mixture.js';
 import { noiseGrid } from './noise-grid.js';
 import { candidateCount, type PullSeries } from './series.js';
 import type { StoryModel } from './story-covariance.js';
@@ -36,24 +36,17 @@ export interface FitOptions {
   badPull: Assumptions['badPull'] | null;
 }
 
-/** One combination of noise, story and bad pull, with its weight. */
-export interface Combination {
-  story: WeightedStory;
-  squares: LeastSquares;
-  bad: BadPull;
-  solution: Solution;
-  weight: number;
-}
-
-/** A fit with the combinations that it averages, but those that move nothing: what each pull's parts were is asked of these. */
+/** A fit with what it averages: what each pull's parts were is asked of this. */
 export interface Mixture {
   fit: Fit;
   series: PullSeries;
-  combinations: Combination[];
+  groups: StoryAtNoise[];
+  /** How pulls may be bad, in the order of the groups' weights. */
+  bads: BadPull[];
 }
 
 /** One story at one noise, with the weights of its combinations: no bad pull first, then each pull by each shift. */
-interface StoryAtNoise {
+export interface StoryAtNoise {
   story: WeightedStory;
   noise: number;
   squares: LeastSquares;
@@ -108,38 +101,32 @@ function weigh(groups: readonly StoryAtNoise[]): void {
 }
 
 /** Mean and 95 % interval of a mixture of normals. */
-export function estimateOf(components: Component[]): Estimate {
-  const [low, high] = mixtureQuantiles(components, [0.025, 0.975]);
-  return { value: components.reduce((sum, { weight, mean }) => sum + weight * mean, 0), low: low!, high: high! };
+export function estimateOf(mixture: NormalMixture): Estimate {
+  return { value: mixture.mean(), low: mixture.quantile(0.025), high: mixture.quantile(0.975) };
 }
 
-function summarise(series: PullSeries, groups: readonly StoryAtNoise[], { extra, shifts }: ReturnType<typeof badPullKinds>): Mixture {
+function summarise(series: PullSeries, groups: StoryAtNoise[], { extra, shifts }: ReturnType<typeof badPullKinds>): Mixture {
   const story: Record<StoryName, number> = { none: 0, day: 0, swap: 0 };
-  const bad = new Array<number>(series.setup.length).fill(0);
-  const combinations: Combination[] = [];
+  const pulls = series.setup.map((_, pull) => pull);
+  const bad = pulls.map(() => 0);
+  const bads = [NONE, ...pulls.flatMap((pull) => shifts.map((shift): BadPull => ({ pull, shift, extra })))];
+  const mixtures = Array.from({ length: candidateCount(series) }, () => new NormalMixture(groups.length * bads.length));
   let noise = 0;
-  for (const group of groups) {
-    for (let at = 0; at < group.weights.length; at += 1) {
-      const weight = group.weights[at]!;
-      const pull = at === 0 ? -1 : Math.floor((at - 1) / shifts.length);
-      story[group.story.name] += weight;
-      noise += weight * group.noise;
+  for (const { story: told, noise: sd, squares, weights } of groups) {
+    for (let at = 0; at < bads.length; at += 1) {
+      const weight = weights[at]!;
+      const { pull } = bads[at]!;
+      story[told.name] += weight;
+      noise += weight * sd;
       if (pull >= 0) bad[pull]! += weight;
       if (weight <= NEGLIGIBLE_WEIGHT) continue;
-      const off = pull < 0 ? NONE : { pull, shift: shifts[(at - 1) % shifts.length]!, extra };
-      combinations.push({ story: group.story, squares: group.squares, bad: off, solution: group.squares.solve(off), weight });
+      for (let candidate = 1; candidate <= mixtures.length; candidate += 1) {
+        const { mean, variance } = squares.effect(bads[at]!, candidate);
+        mixtures[candidate - 1]!.add(weight, mean, variance);
+      }
     }
   }
-  const candidates = candidateCount(series);
-  const width = candidates + 1;
-  const estimates = Array.from({ length: candidates }, (_, at) =>
-    estimateOf(
-      combinations.map(({ weight, solution: { effects, covariance } }): Component => {
-        return { weight, mean: effects[at + 1]!, sd: Math.sqrt(covariance[(at + 1) * width + at + 1]!) };
-      }),
-    ),
-  );
-  return { fit: { estimates, noise, story, bad }, series, combinations };
+  return { fit: { estimates: mixtures.map(estimateOf), noise, story, bad }, series, groups, bads };
 }
 
 const NONE: BadPull = { pull: -1, shift: 0, extra: 0 };

@@ -9,10 +9,10 @@ export interface BadPull {
   extra: number;
 }
 
-/** The effects of one combination: the overall level first, then a candidate each; the inverse of their information, width × width. */
-export interface Solution {
-  effects: Float64Array;
-  covariance: Float64Array;
+/** A number that is not known: what is expected, and the variance. */
+export interface Moments {
+  mean: number;
+  variance: number;
 }
 
 /** Something linear in the value's rows, prepared for one fit: its covariance with them, weighed by their precision. */
@@ -20,12 +20,25 @@ export interface Prepared {
   /** Precision times the covariance with the value rows, n. */
   weighted: Float64Array;
   square: number;
-  /** Against each column of the design. */
+  /** Against each column of the design, and the inverse of the information times that. */
   designed: Float64Array;
+  reach: Float64Array;
   residual: number;
 }
 
-/** Weighted least squares of one story at one noise: factorised once, each bad pull by a rank-one change (method of section 1.2). */
+/** What a bad pull changes: its rank-one changes of the precision and of the effects, and how far it moves along its reach. */
+interface Change {
+  precision: number;
+  weightedBad: number;
+  widening: number;
+  along: number;
+}
+const NO_CHANGE: Change = { precision: 0, weightedBad: 0, widening: 0, along: 0 };
+
+/**
+ * Weighted least squares of one story at one noise: factorised once, each bad pull by a rank-one change (method of section 1.2). Effects are the
+ * overall level first, then a candidate each. Loops over flat arrays: tens of thousands of these are made while somebody waits for a sentence.
+ */
 export class LeastSquares {
   readonly #setup: readonly number[];
   readonly #n: number;
@@ -43,42 +56,69 @@ export class LeastSquares {
   readonly #logDeterminant: number;
   readonly #effects: Float64Array;
   readonly #quadratic: number;
+  /** Where each pull reaches: the effects that a change of its value brings (n × width), and that change and the effects themselves seen at the pull. */
+  readonly #reach: Float64Array;
+  readonly #gain: Float64Array;
+  readonly #seen: Float64Array;
 
   constructor({ setup, value }: PullSeries, model: Pick<StoryModel, 'mean' | 'covariance'>, sd: number, setupEffectSd: number | null) {
     const n = setup.length;
-    const width = 1 + Math.max(...setup);
-    const lower = new Float64Array(n * n);
-    if (model.covariance) choleskyInto(lower, model.covariance, n, sd * sd);
-    else for (let i = 0; i < n; i += 1) lower[i * n + i] = sd;
-    let logSigma = 0;
-    for (let i = 0; i < n; i += 1) logSigma += 2 * Math.log(lower[i * n + i]!);
+    let width = 1;
+    for (let i = 0; i < n; i += 1) width = Math.max(width, 1 + setup[i]!);
     this.#setup = setup;
     this.#n = n;
     this.#width = width;
-    const root = model.covariance ? lowerInverse(lower, n) : lower.map((entry) => (entry === 0 ? 0 : 1 / entry));
+    const root = new Float64Array(n * n);
+    let logSigma = 0;
+    if (model.covariance) {
+      const lower = roomFor(n);
+      choleskyInto(lower, model.covariance, n, sd * sd);
+      for (let i = 0; i < n; i += 1) logSigma += 2 * Math.log(lower[i * n + i]!);
+      lowerInverse(lower, n, root);
+    } else {
+      for (let i = 0; i < n; i += 1) root[i * n + i] = 1 / sd;
+      logSigma = 2 * n * Math.log(sd);
+    }
     this.#root = root;
     this.#logSigma = logSigma;
-    this.#residual = centred(value).map((entry, i) => entry - model.mean[i]!);
+    const residual = centred(value);
+    for (let i = 0; i < n; i += 1) residual[i]! -= model.mean[i]!;
+    this.#residual = residual;
     const own = new Float64Array(n);
     for (let k = 0; k < n; k += 1) {
       for (let i = 0; i <= k; i += 1) own[i]! += root[k * n + i]! * root[k * n + i]!;
     }
     this.#own = own;
-    this.#weighted = this.#precise(this.#residual);
-    const right = this.#perColumn(this.#weighted);
-    this.#designed = new Float64Array(n * width);
+    this.#weighted = this.#precise(residual);
+    this.#designed = this.#preciseDesign();
     const information = new Float64Array(width * width);
-    for (let column = 0; column < width; column += 1) {
-      const weighted = this.#precise(Float64Array.from(setup, (own) => (column === 0 || own === column ? 1 : 0)));
-      weighted.forEach((entry, i) => (this.#designed[i * width + column] = entry));
-      this.#perColumn(weighted).forEach((entry, row) => (information[row * width + column] = entry));
-      if (column > 0 && setupEffectSd !== null) information[column * width + column]! += 1 / setupEffectSd ** 2;
+    for (let i = 0; i < n; i += 1) {
+      for (let column = 0; column < width; column += 1) {
+        const entry = this.#designed[i * width + column]!;
+        information[column]! += entry;
+        if (setup[i]! > 0) information[setup[i]! * width + column]! += entry;
+      }
     }
+    if (setupEffectSd !== null) for (let a = 1; a < width; a += 1) information[a * width + a]! += 1 / setupEffectSd ** 2;
     const { inverse, logDeterminant } = invertPositiveDefinite(information, width);
     this.#inverse = inverse;
     this.#logDeterminant = logDeterminant;
-    this.#effects = right.map((_, a) => dot(inverse.subarray(a * width, (a + 1) * width), right));
-    this.#quadratic = dot(this.#weighted, this.#residual) - dot(this.#effects, right);
+    const right = this.#perColumn(this.#weighted);
+    this.#effects = this.#reachOf(right);
+    this.#quadratic = dot(this.#weighted, residual) - dot(this.#effects, right);
+    this.#reach = new Float64Array(n * width);
+    this.#gain = new Float64Array(n);
+    this.#seen = new Float64Array(n);
+    for (let pull = 0; pull < n; pull += 1) {
+      const row = pull * width;
+      for (let a = 0; a < width; a += 1) {
+        let reach = 0;
+        for (let b = 0; b < width; b += 1) reach += inverse[a * width + b]! * this.#designed[row + b]!;
+        this.#reach[row + a] = reach;
+        this.#gain[pull]! += this.#designed[row + a]! * reach;
+        this.#seen[pull]! += this.#designed[row + a]! * this.#effects[a]!;
+      }
+    }
   }
 
   /** Precision times a vector. */
@@ -95,21 +135,58 @@ export class LeastSquares {
     return result;
   }
 
+  /** Precision times each column of the design, n × width: all ones, then where each candidate is. */
+  #preciseDesign(): Float64Array {
+    const n = this.#n;
+    const width = this.#width;
+    const root = this.#root;
+    const setup = this.#setup;
+    const result = new Float64Array(n * width);
+    const sums = new Float64Array(width);
+    for (let k = 0; k < n; k += 1) {
+      sums.fill(0);
+      for (let i = 0; i <= k; i += 1) {
+        const entry = root[k * n + i]!;
+        sums[0]! += entry;
+        if (setup[i]! > 0) sums[setup[i]!]! += entry;
+      }
+      for (let i = 0; i <= k; i += 1) {
+        const entry = root[k * n + i]!;
+        for (let column = 0; column < width; column += 1) result[i * width + column]! += entry * sums[column]!;
+      }
+    }
+    return result;
+  }
+
   /** A vector over the pulls against each column of the design. */
   #perColumn(vector: Float64Array): Float64Array {
     const sums = new Float64Array(this.#width);
-    vector.forEach((entry, i) => {
-      sums[0]! += entry;
-      if (this.#setup[i]! > 0) sums[this.#setup[i]!]! += entry;
-    });
+    for (let i = 0; i < this.#n; i += 1) {
+      sums[0]! += vector[i]!;
+      if (this.#setup[i]! > 0) sums[this.#setup[i]!]! += vector[i]!;
+    }
     return sums;
   }
 
-  /** What a bad pull changes: the factor of its rank-one change, and its own weighted residual. */
-  #change({ pull, shift, extra }: BadPull): { own: number; change: number; weightedBad: number } {
-    if (pull < 0) return { own: 0, change: 0, weightedBad: 0 };
+  /** The inverse of the information times a vector over the design. */
+  #reachOf(designed: Float64Array): Float64Array {
+    const width = this.#width;
+    const reach = new Float64Array(width);
+    for (let a = 0; a < width; a += 1) {
+      for (let b = 0; b < width; b += 1) reach[a]! += this.#inverse[a * width + b]! * designed[b]!;
+    }
+    return reach;
+  }
+
+  #change({ pull, shift, extra }: BadPull): Change {
+    if (pull < 0) return NO_CHANGE;
     const own = this.#own[pull]!;
-    return { own, change: extra / (1 + extra * own), weightedBad: this.#weighted[pull]! + shift * own };
+    const gain = this.#gain[pull]!;
+    const precision = extra / (1 + extra * own);
+    const weightedBad = this.#weighted[pull]! + shift * own;
+    const widening = precision / (1 - precision * gain);
+    const moved = shift - precision * weightedBad;
+    return { precision, weightedBad, widening, along: moved + widening * (this.#seen[pull]! + moved * gain) };
   }
 
   /**
@@ -124,7 +201,8 @@ export class LeastSquares {
     if (shifts.length === 0) return all;
     for (let pull = 0; pull < this.#n; pull += 1) {
       const own = this.#own[pull]!;
-      const { gain, seen } = this.#reachOf(pull);
+      const gain = this.#gain[pull]!;
+      const seen = this.#seen[pull]!;
       const change = extra / (1 + extra * own);
       const left = 1 - change * gain;
       const logs = base + Math.log((1 + extra * own) * left);
@@ -145,55 +223,32 @@ export class LeastSquares {
     return all;
   }
 
-  /** Where a pull reaches: the effects that a change of its value brings, and that change and the effects themselves seen at the pull. */
-  #reachOf(pull: number): { reach: Float64Array; gain: number; seen: number } {
+  /** An effect where one pull reads off, or none. @param column 0: the overall level; 1 …: a candidate's. */
+  effect(bad: BadPull, column: number): Moments {
     const width = this.#width;
-    const reach = new Float64Array(width);
-    let gain = 0;
-    let seen = 0;
-    for (let a = 0; a < width; a += 1) {
-      for (let b = 0; b < width; b += 1) reach[a]! += this.#inverse[a * width + b]! * this.#designed[pull * width + b]!;
-      gain += this.#designed[pull * width + a]! * reach[a]!;
-      seen += this.#designed[pull * width + a]! * this.#effects[a]!;
-    }
-    return { reach, gain, seen };
+    const mean = this.#effects[column]!;
+    const variance = this.#inverse[column * width + column]!;
+    if (bad.pull < 0) return { mean, variance };
+    const { along, widening } = this.#change(bad);
+    const reach = this.#reach[bad.pull * width + column]!;
+    return { mean: mean + along * reach, variance: variance + widening * reach * reach };
   }
 
-  /** The effects where one pull reads off, or none. */
-  solve(bad: BadPull): Solution {
-    if (bad.pull < 0) return { effects: this.#effects, covariance: this.#inverse };
-    const width = this.#width;
-    const { reach, gain, seen } = this.#reachOf(bad.pull);
-    const { change, weightedBad } = this.#change(bad);
-    const widening = change / (1 - change * gain);
-    const moved = bad.shift - change * weightedBad;
-    const along = moved + widening * (seen + moved * gain);
-    const effects = new Float64Array(width);
-    const covariance = new Float64Array(width * width);
-    for (let a = 0; a < width; a += 1) {
-      effects[a] = this.#effects[a]! + along * reach[a]!;
-      for (let b = 0; b < width; b += 1) covariance[a * width + b] = this.#inverse[a * width + b]! + widening * reach[a]! * reach[b]!;
-    }
-    return { effects, covariance };
-  }
-
-  /** Sum over combinations of this fit of their weight times the precision times what the effects leave of the value rows, n. */
-  weightedRest(combinations: readonly { weight: number; bad: BadPull; solution: Solution }[]): Float64Array {
+  /** Sum over how pulls may be bad, of the weight times the precision times what the effects leave of the value rows, n. */
+  weightedRest(weighed: readonly { weight: number; bad: BadPull }[]): Float64Array {
     const n = this.#n;
     const width = this.#width;
     const rest = new Float64Array(n);
     const effects = new Float64Array(width);
     let total = 0;
-    for (const { weight, bad, solution } of combinations) {
+    for (const { weight, bad } of weighed) {
       total += weight;
-      let left = 0;
-      for (let c = 0; c < width; c += 1) {
-        effects[c]! += weight * solution.effects[c]!;
-        if (bad.pull >= 0) left += this.#designed[bad.pull * width + c]! * solution.effects[c]!;
-      }
+      for (let c = 0; c < width; c += 1) effects[c]! += weight * this.#effects[c]!;
       if (bad.pull < 0) continue;
-      const { change, weightedBad } = this.#change(bad);
-      rest[bad.pull]! += weight * (bad.shift - change * (weightedBad - left));
+      const { precision, weightedBad, along } = this.#change(bad);
+      for (let c = 0; c < width; c += 1) effects[c]! += weight * along * this.#reach[bad.pull * width + c]!;
+      const left = this.#seen[bad.pull]! + along * this.#gain[bad.pull]!;
+      rest[bad.pull]! += weight * (bad.shift - precision * (weightedBad - left));
     }
     for (let i = 0; i < n; i += 1) {
       const own = this.#setup[i]!;
@@ -205,44 +260,56 @@ export class LeastSquares {
   /** Prepares something that has a covariance with the value rows. */
   prepare(withValue: Float64Array): Prepared {
     const weighted = this.#precise(withValue);
-    return {
-      weighted,
-      square: dot(weighted, withValue),
-      designed: this.#perColumn(weighted),
-      residual: dot(weighted, this.#residual),
-    };
+    const designed = this.#perColumn(weighted);
+    return { weighted, square: dot(weighted, withValue), designed, reach: this.#reachOf(designed), residual: dot(weighted, this.#residual) };
   }
 
   /**
    * Expectation and variance, given the value rows, of something prepared plus a candidate's effect.
-   * @param before what is expected of it before the value is seen, and its variance; the effect not counted.
+   * @param before what is expected of it before the value is seen; the effect not counted.
    * @param candidate column of the effect that is added; null: none.
    */
-  posterior(
-    prepared: Prepared,
-    before: { mean: number; variance: number },
-    at: { bad: BadPull; solution: Solution; candidate: number | null },
-  ): { mean: number; variance: number } {
-    const { bad, solution, candidate } = at;
+  posterior(prepared: Prepared, before: Moments, bad: BadPull, candidate: number | null): Moments {
     const width = this.#width;
-    const { change, weightedBad } = this.#change(bad);
+    const { precision, weightedBad, widening, along } = this.#change(bad);
+    const row = bad.pull * width;
     const ofBad = bad.pull >= 0 ? prepared.weighted[bad.pull]! : 0;
-    const designed = prepared.designed.map((entry, c) =>
-      bad.pull >= 0 ? entry - change * ofBad * this.#designed[bad.pull * width + c]! : entry,
-    );
-    let mean = before.mean + prepared.residual + bad.shift * ofBad - change * ofBad * weightedBad;
-    let variance = before.variance - prepared.square + change * ofBad * ofBad;
+    const taken = precision * ofBad;
+    let mean = before.mean + prepared.residual + bad.shift * ofBad - taken * weightedBad;
+    let variance = before.variance - prepared.square + taken * ofBad;
+    // What is prepared, seen by the effects, their covariance and the bad pull's reach: each less what the bad pull takes of it.
+    let seen = 0;
+    let square = 0;
+    let reached = 0;
     for (let a = 0; a < width; a += 1) {
-      mean -= designed[a]! * solution.effects[a]!;
-      for (let b = 0; b < width; b += 1) variance += designed[a]! * solution.covariance[a * width + b]! * designed[b]!;
+      seen += prepared.designed[a]! * this.#effects[a]!;
+      square += prepared.designed[a]! * prepared.reach[a]!;
+      if (bad.pull >= 0) reached += prepared.designed[a]! * this.#reach[row + a]!;
     }
+    if (bad.pull >= 0) {
+      const gain = this.#gain[bad.pull]!;
+      square += taken * (taken * gain - 2 * reached);
+      seen -= taken * this.#seen[bad.pull]!;
+      reached -= taken * gain;
+    }
+    mean -= seen + along * reached;
+    variance += square + widening * reached * reached;
     if (candidate !== null) {
-      mean += solution.effects[candidate]!;
-      variance += solution.covariance[candidate * width + candidate]!;
-      for (let b = 0; b < width; b += 1) variance -= 2 * solution.covariance[candidate * width + b]! * designed[b]!;
+      const effect = this.effect(bad, candidate);
+      const reach = bad.pull >= 0 ? this.#reach[row + candidate]! : 0;
+      mean += effect.mean;
+      variance += effect.variance - 2 * (prepared.reach[candidate]! - taken * reach + widening * reach * reached);
     }
     return { mean, variance: Math.max(0, variance) };
   }
+}
+
+/** Room for a factor on the way to its inverse, by size: thousands of fits would leave as many arrays behind. */
+const rooms = new Map<number, Float64Array>();
+function roomFor(size: number): Float64Array {
+  const room = rooms.get(size) ?? new Float64Array(size * size);
+  rooms.set(size, room);
+  return room;
 }
 
 function dot(a: Float64Array, b: Float64Array): number {

@@ -31,7 +31,9 @@ export function candidateCount(series: PullSeries): number {
 /** A vector minus its mean. */
 export function centred(values: readonly number[]): Float64Array {
   const average = mean(values);
-  return Float64Array.from(values, (value) => value - average);
+  const centredValues = new Float64Array(values.length);
+  for (let i = 0; i < values.length; i += 1) centredValues[i] = values[i]! - average;
+  return centredValues;
 }
 
 /** The values of one setup. */

@@ -1,6 +1,5 @@
-import { estimateOf, type Combination, type Estimate, type Mixture } from './fit.js';
-import type { LeastSquares } from './least-squares.js';
-import type { Component } from './mixture.js';
+import { estimateOf, type Estimate, type Mixture, type StoryAtNoise } from './fit.js';
+import { NEGLIGIBLE_WEIGHT, NormalMixture } from './mixture.js';
 import type { PullSeries } from './series.js';
 import type { ModelPart, PartCause, StoryModel } from './story-covariance.js';
 
@@ -8,13 +7,17 @@ import type { ModelPart, PartCause, StoryModel } from './story-covariance.js';
  * How much of each used pull's value a part of the model was: its posterior mean, averaged over the mixture, by cause (method of section 6).
  * The value minus these is the pull as levelled. Same unit as the value, one entry a pull.
  */
-export function partsOfPulls({ series, combinations }: Mixture): Map<PartCause, Float64Array> {
+export function partsOfPulls({ series, groups, bads }: Mixture): Map<PartCause, Float64Array> {
   const n = series.setup.length;
   const parts = new Map<PartCause, Float64Array>();
-  for (const [model, own] of byModel(combinations)) {
-    const weight = own.reduce((sum, combination) => sum + combination.weight, 0);
+  for (const [model, own] of byModel(groups)) {
+    let weight = 0;
     const rest = new Float64Array(n);
-    for (const [squares, members] of bySquares(own)) squares.weightedRest(members).forEach((entry, i) => (rest[i]! += entry));
+    for (const { squares, weights } of own) {
+      const weighed = bads.map((bad, at) => ({ bad, weight: weights[at]! })).filter((entry) => entry.weight > NEGLIGIBLE_WEIGHT);
+      for (const entry of weighed) weight += entry.weight;
+      squares.weightedRest(weighed).forEach((entry, i) => (rest[i]! += entry));
+    }
     for (const part of model.parts) {
       const into = parts.get(part.cause) ?? new Float64Array(n);
       parts.set(part.cause, into);
@@ -41,29 +44,33 @@ export interface Asked {
  * How much of the difference of a candidate from the reference, mean of pulls from mean of pulls, some parts of the model were, with its 95 %
  * interval over the whole mixture; null where the model holds none of them.
  */
-export function partDifference({ series, combinations }: Mixture, { candidate, causes, withEffect = false }: Asked): Estimate | null {
+export function partDifference(
+  { series, groups, bads }: Mixture,
+  { candidate, causes, withEffect = false }: Asked,
+): Estimate | null {
   const contrast = contrastOf(series, candidate);
-  const components: Component[] = [];
+  const mixture = new NormalMixture(groups.length * bads.length);
   let value = 0;
-  for (const [model, own] of byModel(combinations)) {
+  for (const [model, own] of byModel(groups)) {
     const parts = model.parts.filter(({ cause }) => causes.includes(cause));
     if (parts.length === 0 && !withEffect) return null;
     const { before, withValue } = priorOf(parts, contrast);
-    for (const [squares, members] of bySquares(own)) {
+    for (const { squares, weights } of own) {
       const prepared = squares.prepare(withValue);
-      for (const { bad, solution, weight } of members) {
-        const { mean, variance } = squares.posterior(prepared, before, { bad, solution, candidate: withEffect ? candidate : null });
+      for (let at = 0; at < bads.length; at += 1) {
+        const weight = weights[at]!;
+        if (weight <= NEGLIGIBLE_WEIGHT) continue;
+        const { mean, variance } = squares.posterior(prepared, before, bads[at]!, withEffect ? candidate : null);
         value += weight * mean;
-        if (weight > NEGLIGIBLE_WEIGHT) components.push({ weight, mean, sd: Math.sqrt(Math.max(variance, LEAST_VARIANCE)) });
+        if (weight > MOVES_NO_LIMIT) mixture.add(weight, mean, Math.max(variance, LEAST_VARIANCE));
       }
     }
   }
-  const total = components.reduce((sum, { weight }) => sum + weight, 0);
-  return { ...estimateOf(components.map((component) => ({ ...component, weight: component.weight / total }))), value };
+  return { ...estimateOf(mixture), value };
 }
 
 /** Combinations lighter than this move no limit by what is shown of it. */
-const NEGLIGIBLE_WEIGHT = 1e-7;
+const MOVES_NO_LIMIT = 1e-7;
 /** A part that is the same for both setups has no width: the quantiles of a mixture need some. */
 const LEAST_VARIANCE = 1e-16;
 
@@ -97,22 +104,15 @@ function priorOf(parts: readonly ModelPart[], contrast: Float64Array) {
   return { before, withValue };
 }
 
-function byModel(combinations: readonly Combination[]): Map<StoryModel, Combination[]> {
-  return grouped(combinations, ({ story }) => story.model);
-}
-
-function bySquares(combinations: readonly Combination[]): Map<LeastSquares, Combination[]> {
-  return grouped(combinations, ({ squares }) => squares);
-}
-
-function grouped<K>(combinations: readonly Combination[], key: (combination: Combination) => K): Map<K, Combination[]> {
-  const groups = new Map<K, Combination[]>();
-  for (const combination of combinations) {
-    const own = groups.get(key(combination));
-    if (own) own.push(combination);
-    else groups.set(key(combination), [combination]);
+/** The groups of each story's model. */
+function byModel(groups: readonly StoryAtNoise[]): Map<StoryModel, StoryAtNoise[]> {
+  const models = new Map<StoryModel, StoryAtNoise[]>();
+  for (const group of groups) {
+    const own = models.get(group.story.model);
+    if (own) own.push(group);
+    else models.set(group.story.model, [group]);
   }
-  return groups;
+  return models;
 }
 
 function dot(a: Float64Array, b: Float64Array): number {
