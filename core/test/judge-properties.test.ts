@@ -240,7 +240,10 @@ describe('a pull that reads off', () => {
         const value = day.value.map((entry, i) => (i === pull ? entry + shift : entry));
         const moved = new LeastSquares({ ...day, value }, { mean: model.mean, covariance }, sd, effectSd);
         expect(told[1 + 2 * pull + at]! - told[0]!).toBeCloseTo(moved.logLikelihoods(0, [])[0]! - told[0]!, 6);
-        const [bad, none] = [{ pull, shift, extra }, { pull: -1, shift: 0, extra: 0 }];
+        const [bad, none] = [
+          { pull, shift, extra },
+          { pull: -1, shift: 0, extra: 0 },
+        ];
         for (let column = 0; column <= Math.max(...day.setup); column += 1) {
           const [found, direct] = [squares.effect(bad, column), moved.effect(none, column)];
           // The overall level is told against the mean of the pulls, which has moved with the one.

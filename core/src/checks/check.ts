@@ -83,11 +83,12 @@ export function shareOfBand(curve: PullCurve, key: string, band: Band, test: (va
   const values = onBand(curve, channel, band);
   let known = 0;
   let meeting = 0;
-  values.forEach((value, index) => {
-    if (!Number.isFinite(value)) return;
+  for (let index = 0; index < values.length; index += 1) {
+    const value = values[index]!;
+    if (!Number.isFinite(value)) continue;
     known += 1;
     if (test(value, index)) meeting += 1;
-  });
+  }
   return known === 0 ? 0 : meeting / known;
 }
 

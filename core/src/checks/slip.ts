@@ -29,12 +29,15 @@ export const slip: Check = {
   ],
   find({ bundle, curve, band, peers }) {
     const own = curve && speedRatio(curve);
-    if (!curve || !own || own.byRpm.size < 12) return null;
+    if (!curve || !own || own.known < 12) return null;
     const usual = usualRatio(curve, own, peers.sameGear, bundle.vehicle.gearbox ?? '');
     if (!usual) return null;
     let run = 0;
-    for (const [rpm, ratio] of own.byRpm) {
-      const expected = usual(rpm);
+    for (let i = 0; i < own.onGrid.length; i += 1) {
+      const ratio = own.onGrid[i]!;
+      if (!Number.isFinite(ratio)) continue;
+      const rpm = curve.gridRpm[i]!;
+      const expected = usual(rpm, ratio);
       const off = expected === null ? 0 : 1 - ratio / expected;
       run = Math.abs(off) > SLIP_RULES.share && rpm <= band[1] ? run + 1 : 0;
       if (run >= SLIP_RULES.points)
@@ -44,23 +47,24 @@ export const slip: Check = {
   },
 };
 
-type Usual = (rpm: number) => number | null;
+/** The ratio that is usual where a pull's own is so much. */
+type Usual = (rpm: number, ratio: number) => number | null;
 
 function usualRatio(curve: PullCurve, own: SpeedRatio, sameGear: readonly PullCurve[], gearbox: string): Usual | null {
   const others = sameGear.reduce((count, peer) => count + Number(peer !== curve && speedRatio(peer) !== null), 0);
   if (others + 1 >= SLIP_RULES.leastPeers) {
     // Roller speeds of devices with other units or scales are alike up to a factor: the overall ratio is taken out first.
     const relative = peerValues(sameGear, 'roller over engine speed', (peer) => {
-      const { byRpm, overall } = speedRatio(peer) ?? { byRpm: new Map<number, number>(), overall: 1 };
-      return [...byRpm].map(([rpm, ratio]) => [rpm, ratio / overall] as const);
+      const peerRatio = speedRatio(peer);
+      return peerRatio && peerRatio.onGrid.map((ratio) => ratio / peerRatio.overall);
     });
-    return (rpm) => {
-      const usual = medianOfOthers(relative, curve, rpm, own.byRpm.get(rpm)! / own.overall, SLIP_RULES.leastPeers - 1);
+    return (rpm, ratio) => {
+      const usual = medianOfOthers(relative, curve, rpm, ratio / own.overall, SLIP_RULES.leastPeers - 1);
       return Number.isNaN(usual) ? null : usual * own.overall;
     };
   }
   if (/auto|converter|cvt|wandler/i.test(gearbox)) return null;
-  const low = [...own.byRpm.values()];
+  const low = own.onGrid.filter(Number.isFinite);
   const base = median(low.slice(0, Math.ceil(low.length / 4)));
   return () => base;
 }

@@ -1,7 +1,7 @@
 import { smoothed } from '../pull/band.js';
 import { said } from '../said.js';
 import { placeAt, type Check } from './check.js';
-import { againstOthers, robustScatter, withoutCourse } from './shape.js';
+import { againstOthers, atPlaces, placesOnGrid, robustScatter, withoutCourse } from './shape.js';
 import { median } from '../numeric/means.js';
 
 /** So deep against the setup's other pulls, so many times what is left elsewhere; no narrower and no wider than so much engine speed. Assumptions. */
@@ -30,16 +30,11 @@ export const wobble: Check = {
     const power = curve.channels.get('power')!;
     const most = power.reduce((a, b) => (b > a ? b : a), 0);
     // Where there is hardly any power yet, a little of it is a large share.
-    const inside = [...shape.ratio.keys()].filter((i) => Number.isFinite(shape.ratio[i]!) && power[i]! >= WOBBLE_RULES.powerShare * most);
+    const { gridRpm, ratio } = shape;
+    const inside = placesOnGrid(ratio.length, (i) => Number.isFinite(ratio[i]!) && power[i]! >= WOBBLE_RULES.powerShare * most);
     if (inside.length < LEAST_POINTS) return null;
-    const x = Float64Array.from(inside, (i) => shape.gridRpm[i]!);
-    const left = withoutCourse(
-      x,
-      smoothed(
-        Float64Array.from(inside, (i) => shape.ratio[i]!),
-        WOBBLE_RULES.smoothedRpm,
-      ),
-    );
+    const x = atPlaces(inside, gridRpm);
+    const left = withoutCourse(x, smoothed(atPlaces(inside, ratio), WOBBLE_RULES.smoothedRpm));
     const middle = median(left);
     const apart = left.map((value) => value - middle);
     const least = Math.max(WOBBLE_RULES.share, WOBBLE_RULES.scatters * robustScatter(apart));

@@ -17,8 +17,9 @@ const END_POINTS = 4;
 export function intakeAirRiseK({ curve, start }: AnalysedPull): number | null {
   const channel = curve?.channels.get('intakeAirTemperature');
   if (!channel || start.intakeAirC === null) return null;
-  const known = channel.filter(Number.isFinite);
-  return known.length === 0 ? null : median(known.subarray(Math.max(0, known.length - END_POINTS))) - start.intakeAirC;
+  const end: number[] = [];
+  for (let i = channel.length - 1; i >= 0 && end.length < END_POINTS; i -= 1) if (Number.isFinite(channel[i]!)) end.push(channel[i]!);
+  return end.length === 0 ? null : median(end) - start.intakeAirC;
 }
 
 /** The one cold side by which all of some pulls are held: coolant in, cooling air, else ambient; null where they have none in common. */
@@ -96,15 +97,22 @@ function coolingOf(entry: AnalysedPull, band: Band, side: ColdSide, afterKey: st
   const after = curve.channels.get(afterKey)!;
   const [hot, cooled] = [onBand(curve, before, band), onBand(curve, after, band)];
   const cold = side === 'ambient' ? hot.map(() => entry.air!.temperatureC) : onBand(curve, curve.channels.get(COLD_CHANNEL[side])!, band);
-  const known = Array.from(hot, (value, i) => ({ hot: value, cooled: cooled[i]!, cold: cold[i]! })).filter((point) =>
-    Object.values(point).every(Number.isFinite),
-  );
-  if (known.length < hot.length / 2) return null;
+  let [known, effectiveness, hotC, cooledC, coldC] = [0, 0, 0, 0, 0];
+  for (let i = 0; i < hot.length; i += 1) {
+    const [before, after, around] = [hot[i]!, cooled[i]!, cold[i]!];
+    if (!Number.isFinite(before + after + around)) continue;
+    known += 1;
+    effectiveness += (before - after) / (before - around);
+    hotC += before;
+    cooledC += after;
+    coldC += around;
+  }
+  if (known === 0 || known < hot.length / 2) return null;
   return {
-    effectiveness: mean(known.map((point) => (point.hot - point.cooled) / (point.hot - point.cold))),
-    hotC: mean(known.map((point) => point.hot)),
-    cooledC: mean(known.map((point) => point.cooled)),
-    coldC: mean(known.map((point) => point.cold)),
+    effectiveness: effectiveness / known,
+    hotC: hotC / known,
+    cooledC: cooledC / known,
+    coldC: coldC / known,
     riseK: intakeAirRiseK(entry),
     rejectedJ: rejectedHeatJ(entry, before, after),
     pressureDropPa: bandMean(curve, 'pressureDrop/cooler', band),

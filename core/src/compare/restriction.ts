@@ -12,8 +12,10 @@ import {
   fitLaw,
   lawAtFlow,
   lawPoints,
+  readOff,
   sectionsLogged,
   type LawPoints,
+  type ReadOff,
 } from '../restriction/section-law.js';
 import type { AnalysedPull } from './analysed-pull.js';
 
@@ -174,8 +176,9 @@ interface LawFigures {
 }
 
 /** @param isStepped whether a step is looked for: what all pulls together do not show, all but one do not either. */
-function lawFigures(pulls: readonly LawPoints[], flowKgS: number, isStepped: boolean): LawFigures {
-  const { law, step } = isStepped ? lawAtFlow(pulls, flowKgS) : { law: fitLaw(pulls), step: null };
+function lawFigures(pulls: readonly LawPoints[], flowKgS: number, isStepped: boolean, off?: ReadOff): LawFigures {
+  const asRead = () => (off ? pulls.map((points) => readOff(points, off)) : pulls);
+  const { law, step } = isStepped ? lawAtFlow(asRead(), flowKgS) : { law: fitLaw(pulls, off), step: null };
   return {
     dropPa: dropAtPa(law, flowKgS),
     areaM2: areaOfLawM2(law),
@@ -202,12 +205,11 @@ function figuresOf(
         ),
       )
     : [];
-  const changed = (change: (points: LawPoints) => LawPoints) => lawFigures(pulls.map(change), flowKgS, isStepped);
   const bySensors =
     isRepeated && sensors
       ? [
-          changed((points) => ({ ...points, dropPa: points.dropPa.map((dropPa) => dropPa + sensors.drop.accuracy) })),
-          changed((points) => moreFlow(points, 1 + sensors.flow.accuracy / flowKgS)),
+          lawFigures(pulls, flowKgS, isStepped, { dropPa: sensors.drop.accuracy, flowFactor: 1 }),
+          lawFigures(pulls, flowKgS, isStepped, { dropPa: 0, flowFactor: 1 + sensors.flow.accuracy / flowKgS }),
         ]
       : [];
   return (key) => {
@@ -221,9 +223,3 @@ function figuresOf(
     return { value, low: value - half, high: value + half };
   };
 }
-
-const moreFlow = (points: LawPoints, by: number): LawPoints => ({
-  ...points,
-  flowKgS: points.flowKgS.map((flow) => flow * by),
-  square: points.square.map((square) => square * by ** 2),
-});

@@ -261,7 +261,13 @@ export class LeastSquares {
   prepare(withValue: Float64Array): Prepared {
     const weighted = this.#precise(withValue);
     const designed = this.#perColumn(weighted);
-    return { weighted, square: dot(weighted, withValue), designed, reach: this.#reachOf(designed), residual: dot(weighted, this.#residual) };
+    return {
+      weighted,
+      square: dot(weighted, withValue),
+      designed,
+      reach: this.#reachOf(designed),
+      residual: dot(weighted, this.#residual),
+    };
   }
 
   /**

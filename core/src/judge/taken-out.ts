@@ -44,10 +44,7 @@ export interface Asked {
  * How much of the difference of a candidate from the reference, mean of pulls from mean of pulls, some parts of the model were, with its 95 %
  * interval over the whole mixture; null where the model holds none of them.
  */
-export function partDifference(
-  { series, groups, bads }: Mixture,
-  { candidate, causes, withEffect = false }: Asked,
-): Estimate | null {
+export function partDifference({ series, groups, bads }: Mixture, { candidate, causes, withEffect = false }: Asked): Estimate | null {
   const contrast = contrastOf(series, candidate);
   const mixture = new NormalMixture(groups.length * bads.length);
   let value = 0;

@@ -1,11 +1,13 @@
 import { median } from '../numeric/means.js';
 import type { PullCurve } from './curve.js';
 
-/** Speed over engine speed, by engine speed, and its median over the sweep, m/s per rpm. */
+/** Speed over engine speed along the curve's grid, and its median over the sweep, m/s per rpm. */
 export interface SpeedRatio {
   /** Whose speed it is: what the roller and the car say may differ by a factor. */
   of: 'rollerSpeed' | 'vehicleSpeed';
-  byRpm: ReadonlyMap<number, number>;
+  /** NaN where it is not known. */
+  onGrid: Float64Array;
+  known: number;
   overall: number;
 }
 
@@ -19,14 +21,15 @@ export function speedRatio(curve: PullCurve): SpeedRatio | null {
   const { channels, gridRpm } = curve;
   const of = channels.has('rollerSpeed') ? 'rollerSpeed' : 'vehicleSpeed';
   const speed = channels.get(of);
-  const byRpm = new Map<number, number>();
-  for (let i = 0; speed && i < gridRpm.length; i += 1) {
-    const ratio = speed[i]! / gridRpm[i]!;
-    if (Number.isFinite(ratio)) byRpm.set(gridRpm[i]!, ratio);
-  }
-  const ratio: SpeedRatio | null = speed ? { of, byRpm, overall: median([...byRpm.values()]) } : null;
+  const ratio = speed ? ratioOf(of, speed, gridRpm) : null;
   ratios.set(curve, ratio);
   return ratio;
+}
+
+function ratioOf(of: SpeedRatio['of'], speed: Float64Array, gridRpm: Float64Array): SpeedRatio {
+  const onGrid = gridRpm.map((rpm, i) => speed[i]! / rpm);
+  const known = onGrid.filter(Number.isFinite);
+  return { of, onGrid, known: known.length, overall: median(known) };
 }
 
 /**

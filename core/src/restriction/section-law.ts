@@ -2,6 +2,7 @@ import type { Vehicle } from '@gezeit/contract';
 import type { AirState } from '../air/moist-air.js';
 import { airDemandKgS, dryAirDensity } from '../demand/air-demand.js';
 import type { PullCurve } from '../pull/curve.js';
+import { GRID_STEP_RPM } from '../pull/resample.js';
 
 /** Density at which pressure drops are stated: 25 °C and 100 kPa, dry. */
 const STATED_DENSITY = dryAirDensity(100_000, 25);
@@ -92,27 +93,77 @@ function upstreamDensity({ channels }: PullCurve, air: AirState, section: string
   return dryAirDensity(pressurePa! + dropPa, temperatureC!);
 }
 
+/** By how much sensors may read off: so much added to every drop, Pa, and every flow times so much. */
+export interface ReadOff {
+  dropPa: number;
+  flowFactor: number;
+}
+
+const AS_READ: ReadOff = { dropPa: 0, flowFactor: 1 };
+
+/** What a pull would have shown of a section with sensors that read off. */
+export function readOff(points: LawPoints, { dropPa, flowFactor }: ReadOff): LawPoints {
+  return {
+    ...points,
+    flowKgS: points.flowKgS.map((flow) => flow * flowFactor),
+    square: points.square.map((square) => square * flowFactor ** 2),
+    dropPa: points.dropPa.map((drop) => drop + dropPa),
+  };
+}
+
 /**
  * The law of a section by least squares over all points of all pulls given, without an intercept; a negative term is set to zero and the other
  * refitted (formula e7b).
+ * @param off as if the sensors had read so: the points are not walked through again.
  */
-export function fitLaw(pulls: readonly LawPoints[]): SectionLaw {
+export function fitLaw(pulls: readonly LawPoints[], off: ReadOff = AS_READ): SectionLaw {
   let [s11, s12, s22, s1y, s2y] = [0, 0, 0, 0, 0];
-  for (const { flowKgS, square, dropPa } of pulls) {
-    for (let i = 0; i < flowKgS.length; i += 1) {
-      const [x1, x2, y] = [flowKgS[i]!, square[i]!, dropPa[i]!];
-      s11 += x1 * x1;
-      s12 += x1 * x2;
-      s22 += x2 * x2;
-      s1y += x1 * y;
-      s2y += x2 * y;
-    }
+  for (const points of pulls) {
+    const sum = lawSumsOf(points);
+    s11 += sum.s11 * off.flowFactor ** 2;
+    s12 += sum.s12 * off.flowFactor ** 3;
+    s22 += sum.s22 * off.flowFactor ** 4;
+    s1y += (sum.s1y + off.dropPa * sum.s1) * off.flowFactor;
+    s2y += (sum.s2y + off.dropPa * sum.s2) * off.flowFactor ** 2;
   }
   const determinant = s11 * s22 - s12 * s12;
   const laminar = (s1y * s22 - s2y * s12) / determinant;
   const turbulent = (s2y * s11 - s1y * s12) / determinant;
   if (!(laminar > 0)) return { laminar: 0, turbulent: s2y / s22 };
   return turbulent > 0 ? { laminar, turbulent } : { laminar: s1y / s11, turbulent: 0 };
+}
+
+/** Sums over a pull's points of ṁ (1), ṁ²/ρ (2) and the drop (y), and of their products. */
+interface LawSums {
+  s1: number;
+  s2: number;
+  s11: number;
+  s12: number;
+  s22: number;
+  s1y: number;
+  s2y: number;
+}
+
+const lawSums = new WeakMap<LawPoints, LawSums>();
+
+function lawSumsOf(points: LawPoints): LawSums {
+  const kept = lawSums.get(points);
+  if (kept) return kept;
+  const { flowKgS, square, dropPa } = points;
+  let [s1, s2, s11, s12, s22, s1y, s2y] = [0, 0, 0, 0, 0, 0, 0];
+  for (let i = 0; i < flowKgS.length; i += 1) {
+    const [x1, x2, y] = [flowKgS[i]!, square[i]!, dropPa[i]!];
+    s1 += x1;
+    s2 += x2;
+    s11 += x1 * x1;
+    s12 += x1 * x2;
+    s22 += x2 * x2;
+    s1y += x1 * y;
+    s2y += x2 * y;
+  }
+  const made = { s1, s2, s11, s12, s22, s1y, s2y };
+  lawSums.set(points, made);
+  return made;
 }
 
 /** Pressure drop of a law, Pa, at a mass flow, kg/s, and the density at which drops are stated. */
@@ -156,7 +207,7 @@ export function stepOf(pulls: readonly LawPoints[]): SectionStep | null {
 const steps = new WeakMap<LawPoints, { step: SectionStep | null }>();
 
 function stepFound(pulls: readonly LawPoints[]): SectionStep | null {
-  const { rpm, rows, whole } = sumsTogether(pulls);
+  const { first, rows, whole } = sumsTogether(pulls);
   const count = whole[COUNT]!;
   const side = Math.max(STEP_RULES.sidePoints * pulls.length, Math.ceil(STEP_RULES.sideShare * count));
   if (count < 3 * side) return null;
@@ -175,8 +226,9 @@ function stepFound(pulls: readonly LawPoints[]): SectionStep | null {
   // So little is left over that no step large enough can be in it.
   if (smooth.left < STEP_RULES.straight ** 2 * whole[SYY]!) return null;
   const below = new Float64Array(SUMS);
-  let best: { at: number; left: number; first: number; second: number; third: number } | null = null;
-  for (let i = 0; i < rpm.length; i += 1) {
+  let best: { place: number; left: number; first: number; second: number; third: number } | null = null;
+  for (let at = 0; at < rows.length; at += SUMS) {
+    if (rows[at + COUNT] === 0) continue;
     if (below[COUNT]! >= side && count - below[COUNT]! >= side) {
       const fit = threeTerms(
         whole[S11]!,
@@ -190,13 +242,13 @@ function stepFound(pulls: readonly LawPoints[]): SectionStep | null {
         whole[S2Y]! - below[S2Y]!,
         whole[SYY]!,
       );
-      if (!best || fit.left < best.left) best = { at: i, ...fit };
+      if (!best || fit.left < best.left) best = { place: first + at / SUMS, ...fit };
     }
-    for (let k = 0; k < SUMS; k += 1) below[k]! += rows[i * SUMS + k]!;
+    for (let k = 0; k < SUMS; k += 1) below[k]! += rows[at + k]!;
   }
   if (!best || best.left > STEP_RULES.leftShare * smooth.left) return null;
   const { first: laminar, second: turbulentBelow, third: turbulentAbove } = best;
-  const atRpm = rpm[best.at]!;
+  const atRpm = best.place * GRID_STEP_RPM;
   const near = pulls.flatMap((points) =>
     [...points.rpm.keys()]
       .filter((i) => Math.abs(points.rpm[i]! - atRpm) <= STEP_RULES.nearRpm)
@@ -219,32 +271,65 @@ function stepFound(pulls: readonly LawPoints[]): SectionStep | null {
 const [COUNT, S11, S12, S22, S13, S23, S33, S1Y, S2Y, S3Y, SYY] = [0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10] as const;
 const SUMS = 11;
 
-/** The sums of several pulls, by engine speed in ascending order, and of all of it. */
-function sumsTogether(pulls: readonly LawPoints[]): { rpm: number[]; rows: Float64Array; whole: Float64Array } {
-  const rpm = [...new Set(pulls.flatMap((points) => [...points.rpm]))].sort((a, b) => a - b);
-  const placeOf = new Map(rpm.map((speed, i) => [speed, i]));
-  const rows = new Float64Array(rpm.length * SUMS);
+/** Sums by engine speed, from a multiple of the grid's step on, and of all of it. */
+interface Sums {
+  first: number;
+  rows: Float64Array;
+  whole: Float64Array;
+}
+
+/** A pull's own are made once: it is fitted with others, and without one after the other of them. */
+const sums = new WeakMap<LawPoints, Sums>();
+
+function sumsOf(points: LawPoints): Sums {
+  const known = sums.get(points);
+  if (known) return known;
+  const { rpm, flowKgS, square, dropPa } = points;
+  const places = rpm.map((speed) => Math.round(speed / GRID_STEP_RPM));
+  const first = places.reduce((least, place) => Math.min(least, place), Infinity);
+  const last = places.reduce((most, place) => Math.max(most, place), -Infinity);
+  const rows = new Float64Array((last - first + 1) * SUMS);
   const whole = new Float64Array(SUMS);
-  for (const points of pulls) {
-    for (let i = 0; i < points.rpm.length; i += 1) {
-      const at = placeOf.get(points.rpm[i]!)! * SUMS;
-      const [x1, x2, y] = [points.flowKgS[i]!, points.square[i]!, points.dropPa[i]!];
-      const x3 = x1 * x2;
-      rows[at + COUNT]! += 1;
-      rows[at + S11]! += x1 * x1;
-      rows[at + S12]! += x1 * x2;
-      rows[at + S22]! += x2 * x2;
-      rows[at + S13]! += x1 * x3;
-      rows[at + S23]! += x2 * x3;
-      rows[at + S33]! += x3 * x3;
-      rows[at + S1Y]! += x1 * y;
-      rows[at + S2Y]! += x2 * y;
-      rows[at + S3Y]! += x3 * y;
-      rows[at + SYY]! += y * y;
-    }
+  for (let i = 0; i < rpm.length; i += 1) {
+    const at = (places[i]! - first) * SUMS;
+    const x1 = flowKgS[i]!;
+    const x2 = square[i]!;
+    const x3 = x1 * x2;
+    const y = dropPa[i]!;
+    rows[at + COUNT]! += 1;
+    rows[at + S11]! += x1 * x1;
+    rows[at + S12]! += x1 * x2;
+    rows[at + S22]! += x2 * x2;
+    rows[at + S13]! += x1 * x3;
+    rows[at + S23]! += x2 * x3;
+    rows[at + S33]! += x3 * x3;
+    rows[at + S1Y]! += x1 * y;
+    rows[at + S2Y]! += x2 * y;
+    rows[at + S3Y]! += x3 * y;
+    rows[at + SYY]! += y * y;
   }
-  for (let i = 0; i < rows.length; i += 1) whole[i % SUMS]! += rows[i]!;
-  return { rpm, rows, whole };
+  for (let at = 0; at < rows.length; at += SUMS) addTo(whole, 0, rows.subarray(at, at + SUMS));
+  const made = { first, rows, whole };
+  sums.set(points, made);
+  return made;
+}
+
+/** The sums of several pulls together. */
+function sumsTogether(pulls: readonly LawPoints[]): Sums {
+  const each = pulls.map(sumsOf);
+  const first = Math.min(...each.map((own) => own.first));
+  const end = Math.max(...each.map((own) => own.first * SUMS + own.rows.length));
+  const rows = new Float64Array(end - first * SUMS);
+  const whole = new Float64Array(SUMS);
+  for (const own of each) {
+    addTo(rows, (own.first - first) * SUMS, own.rows);
+    addTo(whole, 0, own.whole);
+  }
+  return { first, rows, whole };
+}
+
+function addTo(target: Float64Array, from: number, added: Float64Array): void {
+  for (let i = 0; i < added.length; i += 1) target[from + i]! += added[i]!;
 }
 
 /**
