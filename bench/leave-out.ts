@@ -12,6 +12,8 @@ interface Moments {
   key?: number;
   sentence?: number;
   curves?: number;
+  /** Resolves with the last of them: a look at every frame would have the page draw frames for it. */
+  all?: Promise<void>;
 }
 
 const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
@@ -20,12 +22,15 @@ const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.le
 function watchMoments(): void {
   const moments: Moments = ((window as unknown as { moments: Moments }).moments = {});
   const before = document.querySelector('p.why')?.textContent;
+  let end = () => {};
+  moments.all = new Promise((resolve) => (end = resolve));
   window.addEventListener('keydown', ({ key }) => key === 'Enter' && (moments.key ??= performance.now()), { capture: true });
   const look = () => {
     const now = document.querySelector('p.why')?.textContent;
     if (moments.sentence === undefined && now !== before && now?.includes('counted')) moments.sentence = performance.now();
     if (moments.sentence !== undefined && document.querySelector('.curves')?.getAttribute('aria-busy') === 'false')
       moments.curves ??= performance.now();
+    if (moments.curves !== undefined) end();
   };
   new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true, attributes: true });
 }
@@ -60,8 +65,8 @@ try {
     await page.keyboard.type(`round ${round}, for ${pull}`);
     await page.evaluate(watchMoments);
     await page.keyboard.press('Enter');
-    await page.waitForFunction(() => (window as unknown as { moments: Moments }).moments.curves !== undefined);
-    found.push(await page.evaluate(() => (window as unknown as { moments: Required<Moments> }).moments));
+    await page.evaluate(() => (window as unknown as { moments: Moments }).moments.all);
+    found.push(await page.evaluate(() => ({ ...(window as unknown as { moments: Required<Moments> }).moments, all: Promise.resolve() })));
     await page.getByRole('dialog').waitFor({ state: 'hidden' });
     await page.keyboard.press('z');
     await page.locator('p.why', { hasText: before }).waitFor();

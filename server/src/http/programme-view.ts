@@ -2,8 +2,8 @@ import type { Bundle, ProgrammeChanged, ProgrammeView } from '@gezeit/contract';
 import { listAssumptions, programmeGaps } from '@gezeit/core';
 import { In, type EntityManager } from 'typeorm';
 import { analysedState } from '../analysis/analysis.js';
-import { stateOf } from '../analysis/programme-state.js';
-import { Change, Log, Programme, Trace } from '../database/entities.js';
+import { stateOf, type ProgrammeState } from '../analysis/programme-state.js';
+import { Change, Log, Programme, Trace, type ProgrammeRow } from '../database/entities.js';
 import { attachmentsOf } from '../store/attachments.js';
 import { cellsOf } from '../store/cells.js';
 import { programmesInCell, programmesOnVehicle } from '../board/library.js';
@@ -31,16 +31,25 @@ export async function programmeChanged(services: Services, id: string): Promise<
   const stamp = await stampOf(manager, id);
   const row = await findProgramme(manager, id);
   const state = await stateOf(manager, row);
+  // What is judged takes longest: the rest is read meanwhile.
+  const [{ findings, tide, pulls }, around] = await Promise.all([analysedState(services, state), aroundOf(manager, row, state)]);
+  return { id, stamp, ...around, findings, tide, pulls };
+}
+
+/** What stands around the findings of a programme: its car and cells, versions, what was attached and fixed, and who changed what. */
+async function aroundOf(
+  manager: EntityManager,
+  row: ProgrammeRow,
+  state: ProgrammeState,
+): Promise<Omit<ProgrammeChanged, 'id' | 'stamp' | 'findings' | 'tide' | 'pulls'>> {
+  const { id } = row;
   const { bundle } = state;
-  const { findings, tide, pulls } = await analysedState(services, state);
   const versions = await manager.find(Programme, { where: { lineage: row.lineage }, order: { version: 'ASC' } });
   const changes = await manager.find(Change, { where: { programmeId: id }, order: { id: 'DESC' }, take: 50 });
   const excluded = await manager.find(Change, { where: { programmeId: id, kind: 'pull-excluded' }, order: { id: 'DESC' } });
   const cells = await cellsOf(manager, id);
   const inCells = (await Promise.all(cells.map((cell) => programmesInCell(manager, cell.id)))).flat();
   return {
-    id,
-    stamp,
     vehicleId: row.vehicleId,
     cellIds: cells.map((cell) => cell.id),
     vehicleSharedBy: (await programmesOnVehicle(manager, row.vehicleId)).filter((other) => other.id !== id),
@@ -54,9 +63,6 @@ export async function programmeChanged(services: Services, id: string): Promise<
     createdAt: row.createdAt,
     createdBy: row.createdBy,
     bundle,
-    findings,
-    tide,
-    pulls,
     assumptions: listAssumptions(bundle),
     exclusions: excluded.map(({ subject, at, by, after, undone }) => ({
       pull: subject,
