@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { NormalMixture } from '../src/judge/mixture.js';
 import { choleskyInto, forwardSolve, invertPositiveDefinite, lowerInverse } from '../src/numeric/cholesky.js';
 import { normalCdf, standardNormalQuantile, studentQuantile } from '../src/numeric/distributions.js';
 import { interpolate, lowerBound } from '../src/numeric/interpolate.js';
-import { mean, meanInterval, median, pooledDifference, sumOfSquares } from '../src/numeric/means.js';
+import { mean, meanInterval, median, movingMedian, pooledDifference, sumOfSquares } from '../src/numeric/means.js';
 import { placesByGroup, walkCovariance } from '../src/numeric/random-walk.js';
 
 const numbers = (least: number, most: number) =>
@@ -217,6 +218,53 @@ describe('means', () => {
         return Math.abs(there.value + back.value) < 1e-9 && isMirror && (there.low === null) === a.length + b.length < 3;
       }),
       { seed: 8 },
+    );
+  });
+});
+
+describe('a moving median', () => {
+  it('is the median of what lies around, whatever the steps of time are and however often a value stands twice', () => {
+    const steps = fc.array(fc.tuple(fc.integer({ min: 0, max: 4 }), fc.integer({ min: -6, max: 6 })), { minLength: 1, maxLength: 60 });
+    fc.assert(
+      fc.property(steps, fc.integer({ min: 1, max: 12 }), fc.integer({ min: 1, max: 6 }), (rows, half, least) => {
+        let now = 0;
+        const timeS = Float64Array.from(rows, ([step]) => (now += step));
+        const values = Float64Array.from(rows, ([, value]) => value);
+        const expected = Array.from(timeS, (at) => {
+          const around = values.filter((_, i) => timeS[i]! >= at - half && timeS[i]! < at + half);
+          return around.length >= least ? median(around) : Number.NaN;
+        });
+        expect([...movingMedian(timeS, values, half, least)]).toEqual(expected);
+      }),
+    );
+  });
+});
+
+describe('a mixture of normals', () => {
+  it('has quantiles that give back their probability, by the distribution of the package, for weights of any sum', () => {
+    const component = fc.record({
+      weight: fc.double({ min: 1e-6, max: 5, noNaN: true }),
+      mean: fc.double({ min: -3, max: 3, noNaN: true }),
+      sd: fc.double({ min: 0.01, max: 2, noNaN: true }),
+    });
+    fc.assert(
+      fc.property(
+        fc.array(component, { minLength: 1, maxLength: 40 }),
+        fc.double({ min: 0.001, max: 0.999, noNaN: true }),
+        (parts, share) => {
+          const mixture = new NormalMixture(parts.length);
+          for (const { weight, mean: middle, sd } of parts) mixture.add(weight, middle, sd * sd);
+          const x = mixture.quantile(share);
+          const total = parts.reduce((sum, { weight }) => sum + weight, 0);
+          const below = parts.reduce((sum, { weight, mean: middle, sd }) => sum + (weight / total) * normalCdf((x - middle) / sd), 0);
+          // The last step is Newton's, whose error is about its square: far under what is shown of an interval.
+        expect(Math.abs(below - share)).toBeLessThan(2e-5);
+          expect(mixture.mean()).toBeCloseTo(
+            parts.reduce((sum, { weight, mean: middle }) => sum + (weight / total) * middle, 0),
+            9,
+          );
+        },
+      ),
     );
   });
 });

@@ -36,6 +36,35 @@ export function median(values: ArrayLike<number>): number {
   return sorted.length % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
 }
 
+/**
+ * Median of the values from so long before to so long after each time, the end not counted; NaN where fewer than so many are there. The values
+ * around are kept in order from one time to the next.
+ * @param timeS ascending.
+ * @param values without NaN.
+ */
+export function movingMedian(timeS: Float64Array, values: Float64Array, half: number, least: number): Float64Array {
+  const medians = new Float64Array(values.length).fill(Number.NaN);
+  const sorted = new Float64Array(values.length);
+  let [from, to, count] = [0, 0, 0];
+  for (let i = 0; i < values.length; i += 1) {
+    for (; to < values.length && timeS[to]! < timeS[i]! + half; to += 1) {
+      let at = count;
+      for (; at > 0 && sorted[at - 1]! > values[to]!; at -= 1) sorted[at] = sorted[at - 1]!;
+      sorted[at] = values[to]!;
+      count += 1;
+    }
+    for (; timeS[from]! < timeS[i]! - half; from += 1) {
+      let at = 0;
+      while (sorted[at] !== values[from]) at += 1;
+      sorted.copyWithin(at, at + 1, count);
+      count -= 1;
+    }
+    const middle = count >> 1;
+    if (count >= least) medians[i] = count % 2 === 1 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
+  }
+  return medians;
+}
+
 /** Sum of squared deviations from the mean. */
 export function sumOfSquares(values: readonly number[]): number {
   const centre = mean(values);

@@ -1,5 +1,5 @@
 import { lowerBound } from '../numeric/interpolate.js';
-import { median } from '../numeric/means.js';
+import { median, movingMedian } from '../numeric/means.js';
 import type { Trace } from './traces.js';
 
 /** Which column of which device it is. */
@@ -146,9 +146,10 @@ function scatterOf(values: Float64Array, runs: readonly [number, number][]): num
 }
 
 function awayStretches(timeS: Float64Array, values: Float64Array, named: FaultyChannel & { column: string }): AwayStretch[] {
-  if (values.length < 4) return [];
+  const isTemperature = /temperature$/i.test(named.key);
+  if (values.length < 4 || !mayBeAway(values, isTemperature)) return [];
   const usual = median(values);
-  const least = /temperature$/i.test(named.key) ? FAULT_RULES.awayK : FAULT_RULES.awayShare * Math.abs(usual);
+  const least = isTemperature ? FAULT_RULES.awayK : FAULT_RULES.awayShare * Math.abs(usual);
   if (!(least > 0)) return [];
   const usualS = median(timeS.subarray(1).map((at, i) => at - timeS[i]!));
   const found: AwayStretch[] = [];
@@ -169,12 +170,23 @@ function awayStretches(timeS: Float64Array, values: Float64Array, named: FaultyC
   return found;
 }
 
+/** Whether a step from one sample to the next is as large as one that goes away, by the least that the channel can usually read. */
+function mayBeAway(values: Float64Array, isTemperature: boolean): boolean {
+  let [largest, lowest, highest] = [0, values[0]!, values[0]!];
+  for (let i = 1; i < values.length; i += 1) {
+    const value = values[i]!;
+    const jump = Math.abs(value - values[i - 1]!);
+    if (jump > largest) largest = jump;
+    if (value < lowest) lowest = value;
+    if (value > highest) highest = value;
+  }
+  const leastUsual = lowest > 0 ? lowest : highest < 0 ? -highest : 0;
+  return largest > (isTemperature ? FAULT_RULES.awayK : FAULT_RULES.awayShare * leastUsual);
+}
+
 function dipsOf(timeS: Float64Array, values: Float64Array, named: FaultyChannel & { column: string }): DippingStretch[] {
   const half = 0.25;
-  const course = Float64Array.from(values, (_, i) => {
-    const around = values.subarray(lowerBound(timeS, timeS[i]! - half), lowerBound(timeS, timeS[i]! + half));
-    return around.length >= 5 ? median(around) : Number.NaN;
-  });
+  const course = movingMedian(timeS, values, half, 5);
   const under = values.map((value, i) => course[i]! - value);
   const scatter = 1.4826 * median(under.filter(Number.isFinite).map(Math.abs));
   const step = smallestStep(values, extremes(values)[1] - extremes(values)[0]);

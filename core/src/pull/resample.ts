@@ -19,13 +19,45 @@ export function gridOf(map: SpeedMap): Float64Array {
  */
 export function resample(trace: Trace, map: SpeedMap, gridRpm: Float64Array, offsetS: number): Float64Array {
   const area = cumulativeArea(trace);
+  const { fromS, toS } = passedAt(map, gridRpm);
+  const values = new Float64Array(gridRpm.length);
+  // Where one step ends the next begins.
+  let [lastS, lastArea] = [Number.NaN, Number.NaN];
+  for (let i = 0; i < values.length; i += 1) {
+    const from = fromS[i]! + offsetS;
+    const to = toS[i]! + offsetS;
+    if (!(to > from)) {
+      values[i] = interpolate(trace.timeS, trace.values, from);
+      continue;
+    }
+    const before = from === lastS ? lastArea : areaUntil(trace, area, from);
+    [lastS, lastArea] = [to, areaUntil(trace, area, to)];
+    values[i] = (lastArea - before) / (to - from);
+  }
+  return values;
+}
+
+/** When the engine passed half a step either side of each speed of a grid, on the map's clock. */
+interface Passed {
+  gridRpm: Float64Array;
+  fromS: Float64Array;
+  toS: Float64Array;
+}
+
+/** Every channel of a sweep is brought onto one grid by one map: its times are looked up once. */
+const passed = new WeakMap<SpeedMap, Passed>();
+
+function passedAt(map: SpeedMap, gridRpm: Float64Array): Passed {
+  const known = passed.get(map);
+  if (known?.gridRpm === gridRpm) return known;
   const [lowest, highest] = [map.speed[0]!, map.speed.at(-1)!];
-  return gridRpm.map((speed) => {
-    const from = interpolate(map.speed, map.timeS, Math.max(lowest, speed - GRID_STEP_RPM / 2)) + offsetS;
-    const to = interpolate(map.speed, map.timeS, Math.min(highest, speed + GRID_STEP_RPM / 2)) + offsetS;
-    if (!(to > from)) return interpolate(trace.timeS, trace.values, from);
-    return (areaUntil(trace, area, to) - areaUntil(trace, area, from)) / (to - from);
-  });
+  const made = {
+    gridRpm,
+    fromS: gridRpm.map((speed) => interpolate(map.speed, map.timeS, Math.max(lowest, speed - GRID_STEP_RPM / 2))),
+    toS: gridRpm.map((speed) => interpolate(map.speed, map.timeS, Math.min(highest, speed + GRID_STEP_RPM / 2))),
+  };
+  passed.set(map, made);
+  return made;
 }
 
 function cumulativeArea({ timeS, values }: Trace): Float64Array {

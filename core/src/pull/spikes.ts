@@ -1,5 +1,6 @@
 import type { Quantity } from '@gezeit/contract';
 import { type Trace } from './traces.js';
+import { lowerBound } from '../numeric/interpolate.js';
 import { median } from '../numeric/means.js';
 
 /**
@@ -15,29 +16,32 @@ const WATCHED: readonly Quantity[] = ['power', 'torque', 'engineSpeed', 'rollerS
 export function withoutSpikes(trace: Trace, startS: number, endS: number): { trace: Trace; masked: number } {
   const { timeS, values } = trace;
   if (!trace.column.quantity || !WATCHED.includes(trace.column.quantity)) return { trace, masked: 0 };
-  const inside = (i: number) => timeS[i]! >= startS && timeS[i]! <= endS;
-  const sorted = Float64Array.from(values.filter((_, i) => inside(i))).sort();
+  const first = lowerBound(timeS, startS);
+  let end = lowerBound(timeS, endS);
+  while (end < timeS.length && timeS[end]! <= endS) end += 1;
+  const sorted = values.slice(first, end).sort();
   if (sorted.length < 20) return { trace, masked: 0 };
   const low = sorted[Math.floor(0.02 * sorted.length)]!;
   const high = sorted[Math.floor(0.98 * sorted.length)]!;
-  const span = SPIKE_RULES.neighbours;
-  const keep: number[] = [];
-  let masked = 0;
-  for (let i = 0; i < values.length; i += 1) {
-    if (!inside(i)) {
-      keep.push(i);
-      continue;
-    }
-    const around: number[] = [];
-    for (let j = Math.max(0, i - span); j <= Math.min(values.length - 1, i + span); j += 1) if (j !== i) around.push(values[j]!);
-    const centre = median(around);
-    const apart = Math.abs(values[i]! - centre);
-    const isFar = apart > SPIKE_RULES.rangeShare * (high - low) && apart > SPIKE_RULES.ownShare * Math.abs(centre);
-    // The scatter is asked for where the rest does not say already that it is none.
-    if (isFar && apart > SPIKE_RULES.timesScatter * (1.4826 * median(around.map((value) => Math.abs(value - centre))))) masked += 1;
-    else keep.push(i);
-  }
-  if (masked === 0) return { trace, masked };
-  const pick = (source: Float64Array) => Float64Array.from(keep, (i) => source[i]!);
-  return { trace: { column: trace.column, timeS: pick(timeS), values: pick(values) }, masked };
+  const spikes = new Set<number>();
+  for (let i = first; i < end; i += 1) if (isSpike(values, i, SPIKE_RULES.rangeShare * (high - low))) spikes.add(i);
+  if (spikes.size === 0) return { trace, masked: 0 };
+  const kept = (source: Float64Array) => source.filter((_, i) => !spikes.has(i));
+  return { trace: { column: trace.column, timeS: kept(timeS), values: kept(values) }, masked: spikes.size };
+}
+
+/** @param least how far a spike leaves its neighbours' median at least. */
+function isSpike(values: Float64Array, i: number, least: number): boolean {
+  const from = Math.max(0, i - SPIKE_RULES.neighbours);
+  const to = Math.min(values.length - 1, i + SPIKE_RULES.neighbours);
+  let near = 0;
+  for (let j = from; j <= to; j += 1) if (j !== i && Math.abs(values[j]! - values[i]!) <= least) near += 1;
+  // Where more than half of them are so near their median is: hardly a sample is looked at further.
+  if (2 * near > to - from) return false;
+  const around: number[] = [];
+  for (let j = from; j <= to; j += 1) if (j !== i) around.push(values[j]!);
+  const centre = median(around);
+  const apart = Math.abs(values[i]! - centre);
+  const isFar = apart > least && apart > SPIKE_RULES.ownShare * Math.abs(centre);
+  return isFar && apart > SPIKE_RULES.timesScatter * (1.4826 * median(around.map((value) => Math.abs(value - centre))));
 }

@@ -140,12 +140,13 @@ export function record(device: Device, pull: DrivenPull, seed: number): DeviceRe
   const values = device.channels.map(({ rateHz, noise, unit, digits, value, quantity }) => {
     const every = Math.max(1, Math.round(device.rateHz / rateHz));
     const scale = 10 ** digits;
-    return Float64Array.from({ length: count }, (_, i) => {
-      if (i % every !== 0) return Number.NaN;
+    const written = new Float64Array(count).fill(Number.NaN);
+    for (let i = 0; i < count; i += every) {
       const reading = value(instants[Math.min(instants.length - 1, Math.round(i / device.rateHz / STEP_S))]!, pull) + random.normal(noise);
       const spiked = quantity === 'power' && i === spikeAt ? reading * 1.5 : reading;
-      return Math.round(fromSi(spiked, unit) * scale) / scale;
-    });
+      written[i] = Math.round(fromSi(spiked, unit) * scale) / scale;
+    }
+    return written;
   });
   return { device, timeS, values };
 }

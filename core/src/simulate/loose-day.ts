@@ -125,11 +125,9 @@ function instantAt(instants: readonly Instant[], timeS: number): Instant {
   const [a, b] = [instants[Math.floor(at)]!, instants[Math.ceil(at)]!];
   const share = at - Math.floor(at);
   const between = (x: number, y: number) => x + share * (y - x);
-  const mixed = Object.entries(a).map(([key, value]: [string, number | number[]]) => {
-    const other = b[key as keyof Instant];
-    return [key, Array.isArray(value) ? value.map((entry, i) => between(entry, (other as number[])[i]!)) : between(value, other as number)];
-  });
-  return Object.fromEntries(mixed) as Instant;
+  const mixed: Instant = { ...a, sectionDropsPa: a.sectionDropsPa.map((drop, i) => between(drop, b.sectionDropsPa[i]!)) };
+  for (const key of Object.keys(a) as (keyof Instant)[]) if (key !== 'sectionDropsPa') mixed[key] = between(a[key], b[key]);
+  return mixed;
 }
 
 /** Idling rows between the pulls, thinner than those of the pulls, as many loggers write them. */
