@@ -72,6 +72,47 @@ async function clearUp(page: Page): Promise<void> {
   await page.context().clearCookies();
 }
 
+/** What a page asks its server from now on, each line by when it was asked and how it was answered; what is not answered yet stands open. */
+function listenIn(page: Page): Map<unknown, string> {
+  const began = Date.now();
+  const heard = new Map<unknown, string>();
+  const now = () => `${((Date.now() - began) / 1000).toFixed(1)} s`;
+  page.on('request', (request) => {
+    const { pathname, search } = new URL(request.url());
+    if (pathname.startsWith('/api/')) heard.set(request, `${now()} ${request.method()} ${pathname}${search}`);
+  });
+  page.on('response', (response) => {
+    const line = heard.get(response.request());
+    if (line) heard.set(response.request(), `${line} -> ${response.status()} at ${now()}`);
+  });
+  const ended = (how: string) => (request: unknown) => {
+    const line = heard.get(request);
+    if (line) heard.set(request, `${line}, ${how} at ${now()}`);
+  };
+  page.on('requestfinished', ended('whole'));
+  page.on('requestfailed', ended('given up'));
+  return heard;
+}
+
+/** Says where a test that has failed stood: a machine that nobody sees may be the only one on which it does. */
+async function tellState(page: Page, heard: Map<unknown, string>): Promise<void> {
+  const state = await page
+    .evaluate(() => ({
+      address: location.href,
+      stored: document.querySelector('[data-stored]')?.getAttribute('data-stored') ?? null,
+      focus: document.activeElement?.outerHTML.slice(0, 200),
+      notes: [...document.querySelectorAll('[role=alert], [role=status]')].map((note) => note.textContent?.trim().slice(0, 300)),
+    }))
+    .catch((error: Error) => error.message);
+  console.log(JSON.stringify(state, null, 1));
+  console.log(
+    [...heard.values()]
+      .filter((line) => !/\/stamp -> 200 .*whole/.test(line))
+      .slice(-25)
+      .join('\n'),
+  );
+}
+
 /**
  * A page of somebody who has said who is working; it must not complain nor ask anything of another host. Every worker has a server of its own,
  * with the demo's programmes as they were imported, and a page of its own, cleared up after every test: a browser that knows the scripts from the
@@ -104,7 +145,7 @@ export const test = base.extend<{ context: BrowserContext; page: Page }, { serve
     kept.page ??= await (await browser.newContext({ baseURL })).newPage();
     await use(kept.page.context());
   },
-  page: async ({ context, baseURL, kept }, use) => {
+  page: async ({ context, baseURL, kept }, use, testInfo) => {
     const page = context.pages()[0]!;
     const complaints: string[] = [];
     page.on('console', (message) => {
@@ -114,8 +155,10 @@ export const test = base.extend<{ context: BrowserContext; page: Page }, { serve
     page.on('request', (request) => {
       if (!/^(blob|data):/.test(request.url()) && !request.url().startsWith(baseURL!)) complaints.push(`asked ${request.url()}`);
     });
+    const heard = listenIn(page);
     const seated = await sitDown(page);
     await use(page);
+    if (testInfo.status !== testInfo.expectedStatus) await tellState(page, heard);
     await seated.dispose();
     kept.page = null;
     await clearUp(page);

@@ -258,7 +258,7 @@ describe('a mixture of normals', () => {
           const total = parts.reduce((sum, { weight }) => sum + weight, 0);
           const below = parts.reduce((sum, { weight, mean: middle, sd }) => sum + (weight / total) * normalCdf((x - middle) / sd), 0);
           // The last step is Newton's, whose error is about its square: far under what is shown of an interval.
-        expect(Math.abs(below - share)).toBeLessThan(2e-5);
+          expect(Math.abs(below - share)).toBeLessThan(2e-5);
           expect(mixture.mean()).toBeCloseTo(
             parts.reduce((sum, { weight, mean: middle }) => sum + (weight / total) * middle, 0),
             9,
