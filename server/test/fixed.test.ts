@@ -4,6 +4,7 @@ import {
   apiErrorSchema,
   boardSchema,
   checkedAgainSchema,
+  choicesSchema,
   fixedAnswerSchema,
   LIMITS,
   programmeChangedSchema,
@@ -176,5 +177,33 @@ describe('a fixed finding', () => {
     const imported = programmeChangedSchema.parse((await ask(outcome.programmeId)).body);
     expect(imported.fixed).toEqual([]);
     expect(imported.attachments.map(({ file }) => file)).toEqual(expect.arrayContaining(['findings/odd.json', 'findings/torn.json']));
+  });
+});
+
+describe('other choices', () => {
+  it('are tried of one state for several at once: who looks at all of them takes the sheet from nobody', async () => {
+    await changed(`${id}/pulls/p05`, 'PATCH', { excluded: 'looked at from two seats' });
+    const all = ask(`${id}/choices?extent=all`);
+    const answers = await Promise.all([all, ask(`${id}/sheet`), ask(`${id}/choices?extent=short`), ask(`${id}/choices?extent=all`)]);
+    expect(answers.map(({ status }) => status)).toEqual([200, 200, 200, 200]);
+    expect(answers[3]).toEqual(answers[0]);
+    const count = ({ body }: { body: unknown }) =>
+      choicesSchema.parse(body).comparisons.reduce((sum, { choices }) => sum + choices.length, 0);
+    expect(count(answers[0]!)).toBeGreaterThan(count(answers[2]!));
+    await changed(`${id}/undo`, 'POST', {});
+  });
+
+  it('of a state that has passed are given up, and the new one’s are had', async () => {
+    await changed(`${id}/pulls/p06`, 'PATCH', { excluded: 'out' });
+    const before = ask(`${id}/choices?extent=all`);
+    await new Promise((resolve) => setTimeout(resolve, 100));
+    await changed(`${id}/pulls/p07`, 'PATCH', { excluded: 'out as well' });
+    const after = await ask(`${id}/choices?extent=short`);
+    expect(after.status).toBe(200);
+    // It may have been quick enough; where not, it says so.
+    const { status, body } = await before;
+    if (status !== 200) expect(apiErrorSchema.parse(body).error.code).toBe('changed-meanwhile');
+    await changed(`${id}/undo`, 'POST', {});
+    await changed(`${id}/undo`, 'POST', {});
   });
 });

@@ -17,6 +17,14 @@ import { conflict } from '@gezeit/core';
 import { WorkCancelled } from '../work-cancelled.js';
 import type { RereadTask, TaskName, Tasks } from './tasks.js';
 
+/** Other choices that are being tried of one state. */
+interface Trying {
+  /** Of the state. */
+  digest: string;
+  given: AbortController;
+  results: Map<ChoicesExtent, Promise<Choices>>;
+}
+
 /**
  * Three threads that are kept warm: one reads and stores, one after the other, so that the same file handed in twice meets itself; one judges,
  * and one makes curves, for which no sentence waits. A fourth, started when it is first needed, tries other choices: what it tries of a state that
@@ -27,8 +35,8 @@ export class WorkerPools implements AnalysisWork, CardWork, ImportWork, StagingW
   readonly #judging: Piscina;
   readonly #drawing: Piscina;
   readonly #choosing: Piscina;
-  /** What is being tried, by programme. */
-  readonly #tried = new Map<string, { digest: string; result: Promise<Choices>; given: AbortController }>();
+  /** What is being tried, by programme: of one state, to whatever extents it is asked for. */
+  readonly #tried = new Map<string, Trying>();
   #closed = false;
 
   constructor(database: string) {
@@ -88,28 +96,37 @@ export class WorkerPools implements AnalysisWork, CardWork, ImportWork, StagingW
     return this.#run(this.#drawing, 'curves', state);
   }
 
-  /** Tries and keeps the other choices of a state; the same state is tried once. @throws GezeitError, WorkCancelled. */
+  /** Tries and keeps the other choices of a state; the same is tried once, and what is tried of an earlier state is given up. @throws GezeitError, WorkCancelled. */
   async choices(state: ProgrammeState, extent: ChoicesExtent): Promise<Choices> {
-    const digest = choicesDigest(state, extent);
-    const known = this.#tried.get(state.id);
-    if (known?.digest === digest) return known.result;
-    known?.given.abort();
-    const given = new AbortController();
-    const result = this.#run(this.#choosing, 'choices', { state, extent }, given.signal);
-    const trying = { digest, result, given };
-    this.#tried.set(state.id, trying);
+    const digest = choicesDigest(state, 'all');
+    let trying = this.#tried.get(state.id);
+    if (trying?.digest !== digest) {
+      trying?.given.abort();
+      trying = { digest, given: new AbortController(), results: new Map() };
+      this.#tried.set(state.id, trying);
+    }
+    const { results, given } = trying;
+    const known = results.get(extent);
+    if (known) return known;
+    const result = this.#tryOut(state, extent, given.signal).finally(() => {
+      results.delete(extent);
+      if (results.size === 0 && this.#tried.get(state.id) === trying) this.#tried.delete(state.id);
+    });
+    results.set(extent, result);
+    return result;
+  }
+
+  async #tryOut(state: ProgrammeState, extent: ChoicesExtent, signal: AbortSignal): Promise<Choices> {
     try {
-      return await result;
+      return await this.#run(this.#choosing, 'choices', { state, extent }, signal);
     } catch (error) {
-      if (given.signal.aborted && error instanceof WorkCancelled)
+      if (signal.aborted && error instanceof WorkCancelled)
         throw conflict(
           'changed-meanwhile',
           'The programme was changed while its other choices were tried.',
           'Ask again: the new state is tried.',
         );
       throw error;
-    } finally {
-      if (this.#tried.get(state.id) === trying) this.#tried.delete(state.id);
     }
   }
 
