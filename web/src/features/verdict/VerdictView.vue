@@ -126,7 +126,7 @@ const counts = computed(() => {
     <TideStrip class="tide" :tide="view.tide" :time-zone="timeZone" />
     <div class="desk">
       <div class="main">
-        <LevellingPanel v-if="comparison.levelling" :comparison="comparison" />
+        <LevellingPanel v-if="comparison.levelling" class="levelling" :comparison="comparison" />
         <CurvePanel v-if="hasCurves" :comparison="comparison" />
         <ChoicesPanel v-if="comparison.levelled" :comparison="comparison" :answer="answerNow" />
       </div>
@@ -202,6 +202,8 @@ h1 .loss {
 }
 .earlier h1,
 .earlier .second,
+.earlier .masked,
+.earlier .levelling,
 .earlier .side,
 .earlier .top :deep(.chart-frame svg) {
   opacity: 0.45;
