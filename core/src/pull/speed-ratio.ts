@@ -1,3 +1,4 @@
+import { madeOnce } from '../made-once.js';
 import { median } from '../numeric/means.js';
 import type { PullCurve } from './curve.js';
 
@@ -11,20 +12,12 @@ export interface SpeedRatio {
   overall: number;
 }
 
-/** Every pull is held against others: the ratio of each is made once. */
-const ratios = new WeakMap<PullCurve, SpeedRatio | null>();
-
-/** Roller speed, else the car's, over engine speed; null where neither is logged. */
-export function speedRatio(curve: PullCurve): SpeedRatio | null {
-  const known = ratios.get(curve);
-  if (known !== undefined) return known;
-  const { channels, gridRpm } = curve;
+/** Roller speed, else the car's, over engine speed; null where neither is logged. Every pull is held against others: the ratio of each is made once. */
+export const speedRatio = madeOnce(({ channels, gridRpm }: PullCurve): SpeedRatio | null => {
   const of = channels.has('rollerSpeed') ? 'rollerSpeed' : 'vehicleSpeed';
   const speed = channels.get(of);
-  const ratio = speed ? ratioOf(of, speed, gridRpm) : null;
-  ratios.set(curve, ratio);
-  return ratio;
-}
+  return speed ? ratioOf(of, speed, gridRpm) : null;
+});
 
 function ratioOf(of: SpeedRatio['of'], speed: Float64Array, gridRpm: Float64Array): SpeedRatio {
   const onGrid = gridRpm.map((rpm, i) => speed[i]! / rpm);

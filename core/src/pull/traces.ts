@@ -1,5 +1,6 @@
 import type { Quantity } from '@gezeit/contract';
 import type { LogColumn, LogTable } from '../log/log-table.js';
+import { madeOnce } from '../made-once.js';
 import { lowerBound } from '../numeric/interpolate.js';
 
 /** One channel as samples in time: only rows where it was logged, seconds on the logger's own clock, values as in the column. */
@@ -9,17 +10,12 @@ export interface Trace {
   values: Float64Array;
 }
 
-const WHOLE = new WeakMap<Float64Array, boolean>();
-
 /** Whether every row has a time, ascending; kept for each table's clock. */
-function hasEveryTime(timeS: Float64Array): boolean {
-  const known = WHOLE.get(timeS);
-  if (known !== undefined) return known;
+const hasEveryTime = madeOnce((timeS: Float64Array): boolean => {
   let whole = timeS.length > 0 && Number.isFinite(timeS[0]!);
   for (let i = 1; whole && i < timeS.length; i += 1) whole = timeS[i]! >= timeS[i - 1]!;
-  WHOLE.set(timeS, whole);
   return whole;
-}
+});
 
 /** No engine of a car turns faster, rpm: a sample beyond it is a broken cell, and counts as a blank. An assumption. */
 export const MOST_ENGINE_SPEED_RPM = 30_000;

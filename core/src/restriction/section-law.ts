@@ -1,6 +1,7 @@
 import type { Vehicle } from '@gezeit/contract';
 import type { AirState } from '../air/moist-air.js';
 import { airDemandKgS, dryAirDensity } from '../demand/air-demand.js';
+import { madeOnce } from '../made-once.js';
 import type { PullCurve } from '../pull/curve.js';
 import { GRID_STEP_RPM } from '../pull/resample.js';
 
@@ -144,12 +145,7 @@ interface LawSums {
   s2y: number;
 }
 
-const lawSums = new WeakMap<LawPoints, LawSums>();
-
-function lawSumsOf(points: LawPoints): LawSums {
-  const kept = lawSums.get(points);
-  if (kept) return kept;
-  const { flowKgS, square, dropPa } = points;
+const lawSumsOf = madeOnce(({ flowKgS, square, dropPa }: LawPoints): LawSums => {
   let [s1, s2, s11, s12, s22, s1y, s2y] = [0, 0, 0, 0, 0, 0, 0];
   for (let i = 0; i < flowKgS.length; i += 1) {
     const [x1, x2, y] = [flowKgS[i]!, square[i]!, dropPa[i]!];
@@ -161,10 +157,8 @@ function lawSumsOf(points: LawPoints): LawSums {
     s1y += x1 * y;
     s2y += x2 * y;
   }
-  const made = { s1, s2, s11, s12, s22, s1y, s2y };
-  lawSums.set(points, made);
-  return made;
-}
+  return { s1, s2, s11, s12, s22, s1y, s2y };
+});
 
 /** Pressure drop of a law, Pa, at a mass flow, kg/s, and the density at which drops are stated. */
 export function dropAtPa({ laminar, turbulent }: SectionLaw, flowKgS: number): number {
@@ -279,12 +273,7 @@ interface Sums {
 }
 
 /** A pull's own are made once: it is fitted with others, and without one after the other of them. */
-const sums = new WeakMap<LawPoints, Sums>();
-
-function sumsOf(points: LawPoints): Sums {
-  const known = sums.get(points);
-  if (known) return known;
-  const { rpm, flowKgS, square, dropPa } = points;
+const sumsOf = madeOnce(({ rpm, flowKgS, square, dropPa }: LawPoints): Sums => {
   const places = rpm.map((speed) => Math.round(speed / GRID_STEP_RPM));
   const first = places.reduce((least, place) => Math.min(least, place), Infinity);
   const last = places.reduce((most, place) => Math.max(most, place), -Infinity);
@@ -309,10 +298,8 @@ function sumsOf(points: LawPoints): Sums {
     rows[at + SYY]! += y * y;
   }
   for (let at = 0; at < rows.length; at += SUMS) addTo(whole, 0, rows.subarray(at, at + SUMS));
-  const made = { first, rows, whole };
-  sums.set(points, made);
-  return made;
-}
+  return { first, rows, whole };
+});
 
 /** The sums of several pulls together. */
 function sumsTogether(pulls: readonly LawPoints[]): Sums {
