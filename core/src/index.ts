@@ -3,6 +3,7 @@ export { known, overSpeed, seriesAt, seriesBetween, seriesDifference, type Serie
 export { relationOf, type Relation } from './traces/relation.js';
 export { stretchOf, type Stretch } from './traces/stretch.js';
 export { deskChannels, type DeskChannel, type DeskLog } from './traces/desk-channels.js';
+export { madeOnce } from './made-once.js';
 export { GezeitError, type RefusalNature, conflict, missing } from './errors.js';
 export { UNITS, type UnitName, convert, differenceFromSi, dimensionOf, fromSi, toSi } from './units/units.js';
 export { unitFromText } from './units/unit-spellings.js';

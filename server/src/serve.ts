@@ -15,6 +15,7 @@ import { ImportJobs } from './import/import-jobs.js';
 import { databaseFile, incomingFolder, stagedFolder } from './paths.js';
 import { Staging } from './staging/staging.js';
 import { KeptSamples } from './store/kept-samples.js';
+import type { Threads } from './work/threads.js';
 import { WorkerPools } from './work/worker-pools.js';
 
 const USUAL_PORT = 4780;
@@ -33,6 +34,8 @@ export interface ServeOptions {
   log?: Logger;
   /** Answers on a shop's network too, by access keys. */
   network?: NetworkOptions;
+  /** Threads that are lent to it and outlive it; its own otherwise. */
+  threads?: Threads;
 }
 
 export interface Serving {
@@ -71,7 +74,7 @@ export async function serve(options: ServeOptions): Promise<Serving> {
     const database = await Database.open(file);
     open.push(() => database.close());
     rmSync(incomingFolder(file), { recursive: true, force: true });
-    const work = new WorkerPools(file);
+    const work = new WorkerPools(file, options.threads);
     open.push(() => work.close());
     const days = new DayHub({ database, work, log });
     open.push(() => days.close());

@@ -22,4 +22,4 @@ const worker = await import(pathToFileURL(built).href);
 const readBundleInto = worker.import;
 
 export { readBundleInto as import };
-export const { keepFile, readStage, writeStaged, addStaged, rereadLogs, analyse, curves, choices, card, claim } = worker;
+export const { keepFile, readStage, writeStaged, addStaged, rereadLogs, analyse, curves, choices, card, claim, letGo } = worker;

@@ -14,74 +14,92 @@ import { readStage as readStageOf, writeStagedBundle } from './staging/read-stag
 import { StageFiles } from './staging/stage-files.js';
 import type { StageProgress } from './staging/staging.js';
 import { orRefusal, type Refusal } from './work/refusal.js';
-import type { TaskName, Tasks } from './work/tasks.js';
+import type { Ordered, TaskName, Tasks } from './work/tasks.js';
 
-type Handler<N extends TaskName> = (task: Tasks[N]['task']) => Promise<Tasks[N]['result'] | Refusal>;
+type Handler<N extends TaskName> = (order: Ordered<N>) => Promise<Tasks[N]['result'] | Refusal>;
 
-const database = Database.open((workerData as { database: string }).database);
+/** Databases that are open here, by file. */
+const open = new Map<string, Promise<Database>>();
 
-const importTask: Handler<'import'> = ({ path, by, choice, port }) =>
-  orRefusal(async () => {
-    const tell = (step: ImportProgress['step'], share: number, detail: string) =>
-      port.postMessage({ step, share, detail } satisfies ImportProgress);
-    try {
-      tell('unpacking', 0, 'looking into the bundle');
-      return await importBundle(await database, await readBundle(path, () => `${path}-unpacked`), by, choice, tell);
-    } finally {
-      port.close();
-    }
-  });
+function opened(file: string): Promise<Database> {
+  const database = open.get(file) ?? Database.open(file);
+  open.set(file, database);
+  return database;
+}
+
+/** Does a task; what it refuses becomes a value. */
+const handler =
+  <N extends TaskName>(work: (database: Database, task: Tasks[N]['task']) => Promise<Tasks[N]['result']>): Handler<N> =>
+  ({ database, task }) =>
+    orRefusal(async () => work(await opened(database), task));
+
+// Open before the first task asks for it; where that fails, the first task says so.
+const { database } = workerData as { database: string | null };
+if (database) void opened(database).catch(() => undefined);
+
+/** Lets a database go that nobody works on any more. */
+export async function letGo(file: string): Promise<void> {
+  const database = open.get(file);
+  open.delete(file);
+  await (await database?.catch(() => null))?.close();
+}
+
+const importTask = handler<'import'>(async (database, { path, by, choice, port }) => {
+  const tell = (step: ImportProgress['step'], share: number, detail: string) =>
+    port.postMessage({ step, share, detail } satisfies ImportProgress);
+  try {
+    tell('unpacking', 0, 'looking into the bundle');
+    return await importBundle(database, await readBundle(path, () => `${path}-unpacked`), by, choice, tell);
+  } finally {
+    port.close();
+  }
+});
 export { importTask as import };
 
-export const readStage: Handler<'readStage'> = ({ root, id, port }) =>
-  orRefusal(async () => {
-    try {
-      return await readStageOf(await database, new StageFiles(root), id, (share, file) =>
-        port.postMessage({ share, file } satisfies StageProgress),
-      );
-    } finally {
-      port.close();
-    }
-  });
+export const readStage = handler<'readStage'>(async (database, { root, id, port }) => {
+  try {
+    return await readStageOf(database, new StageFiles(root), id, (share, file) =>
+      port.postMessage({ share, file } satisfies StageProgress),
+    );
+  } finally {
+    port.close();
+  }
+});
 
-export const writeStaged: Handler<'writeStaged'> = ({ root, id, out }) =>
-  orRefusal(async () => {
-    await writeStagedBundle(new StageFiles(root), id, out);
-    return null;
-  });
+export const writeStaged = handler<'writeStaged'>(async (_, { root, id, out }) => {
+  await writeStagedBundle(new StageFiles(root), id, out);
+  return null;
+});
 
-export const addStaged: Handler<'addStaged'> = ({ root, id, by, port }) =>
-  orRefusal(async () => {
-    try {
-      return await addToProgramme(await database, new StageFiles(root), id, by, (share, file) =>
-        port.postMessage({ share, file } satisfies StageProgress),
-      );
-    } finally {
-      port.close();
-    }
-  });
+export const addStaged = handler<'addStaged'>(async (database, { root, id, by, port }) => {
+  try {
+    return await addToProgramme(database, new StageFiles(root), id, by, (share, file) =>
+      port.postMessage({ share, file } satisfies StageProgress),
+    );
+  } finally {
+    port.close();
+  }
+});
 
-export const rereadLogs: Handler<'rereadLogs'> = ({ programmeId, bundle }) =>
-  orRefusal(async () => {
-    await rereadDecided(await database, programmeId, bundle, [...devicesOf(bundle).keys()]);
-    return null;
-  });
+export const rereadLogs = handler<'rereadLogs'>(async (database, { programmeId, bundle }) => {
+  await rereadDecided(database, programmeId, bundle, [...devicesOf(bundle).keys()]);
+  return null;
+});
 
-export const keepFile: Handler<'keepFile'> = ({ programmeId, day, file }) =>
-  orRefusal(async () => keepFileOf(await database, programmeId, day, { ...file, bytes: Buffer.from(file.bytes) }));
+export const keepFile = handler<'keepFile'>(async (database, { programmeId, day, file }) =>
+  keepFileOf(database, programmeId, day, { ...file, bytes: Buffer.from(file.bytes) }),
+);
 
-export const analyse: Handler<'analyse'> = (state) => orRefusal(async () => computeAnalysed(await database, state));
+export const analyse = handler<'analyse'>(computeAnalysed);
 
-export const curves: Handler<'curves'> = (state) => orRefusal(async () => computeCurves(await database, state));
+export const curves = handler<'curves'>(computeCurves);
 
-export const choices: Handler<'choices'> = ({ state, extent }) => orRefusal(async () => computeChoices(await database, state, extent));
+export const choices = handler<'choices'>((database, { state, extent }) => computeChoices(database, state, extent));
 
-export const card: Handler<'card'> = ({ id, digest }) =>
-  orRefusal(async () => {
-    const own = await database;
-    const made = await cardOf({ database: own, work: { analyse: (state) => computeAnalysed(own, state) } }, id);
-    if (made.entry.problem === null) keepLater(own, id, 'card', new Map([[digest, made]]));
-    return made;
-  });
+export const card = handler<'card'>(async (database, { id, digest }) => {
+  const made = await cardOf({ database, work: { analyse: (state) => computeAnalysed(database, state) } }, id);
+  if (made.entry.problem === null) keepLater(database, id, 'card', new Map([[digest, made]]));
+  return made;
+});
 
-export const claim: Handler<'claim'> = (task) => orRefusal(async () => computeClaim(await database, task.state, task.claim));
+export const claim = handler<'claim'>((database, task) => computeClaim(database, task.state, task.claim));

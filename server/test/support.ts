@@ -5,20 +5,30 @@ import { fileURLToPath } from 'node:url';
 import { importStateSchema, type ImportState } from '@gezeit/contract';
 import pino from 'pino';
 import { serve, type Serving } from '../src/serve.js';
+import { startThreads, type Threads } from '../src/work/threads.js';
 
 export const DEMO_BUNDLES = fileURLToPath(new URL('../../demo/bundles', import.meta.url));
 export const PERSON = { 'x-gezeit-person': encodeURIComponent('TS Test Suite') };
 
+/** Threads that served a server that has closed: the next one finds them warm, and nothing of what they knew. */
+const idle: Threads[] = [];
+
 /** A server on a free port with a data folder of its own. */
 export async function startServer(folder = temporaryFolder()): Promise<Serving & { folder: string }> {
+  const threads = idle.pop() ?? startThreads();
   const serving = await serve({
     folder,
     port: 0,
     pages: null,
     version: 'test',
     log: pino({ level: process.env['GEZEIT_LOG'] ?? 'silent' }),
+    threads,
   });
-  return { ...serving, folder };
+  const close = async () => {
+    await serving.close();
+    idle.push(threads);
+  };
+  return { ...serving, close, folder };
 }
 
 export function temporaryFolder(): string {

@@ -1,5 +1,5 @@
 import type { Choices, ChoicesExtent, Claim, ClaimFinding, Curves } from '@gezeit/contract';
-import { analyseMeasured, checkClaim, choicesOfMeasured, curvesOf, judgeOf, measurePulls, type MeasuredPull } from '@gezeit/core';
+import { analyseMeasured, checkClaim, choicesOfMeasured, curvesOf, judgeOf, madeOnce, measurePulls, type MeasuredPull } from '@gezeit/core';
 import type { Database } from '../database/database.js';
 import { rereadDecided } from '../store/reread-logs.js';
 import { loadTables } from '../store/load-bundle.js';
@@ -8,23 +8,28 @@ import { choicesDigest, curvesDigest, findingsDigest, pullDigests } from './inpu
 import { keepProducts, keptProducts, type ProductKind } from './kept-products.js';
 import type { ProgrammeState } from './programme-state.js';
 
-/** Pulls that this thread has measured or read last, by digest: a change of what counts finds them here. */
-const measuredLately = new Map<string, MeasuredPull>();
-const MOST_AT_HAND = 600;
+/** What this thread has at hand of a database. */
+interface Lately {
+  /** Pulls that were measured or read last, by digest: a change of what counts finds them here. */
+  measured: Map<string, MeasuredPull>;
+  /** What was judged last, by programme and digest: it is asked for again before it is kept. */
+  judged: Map<string, Analysed>;
+}
 
-/** What this thread has judged last, by programme and digest: it is asked for again before it is kept. */
-const judgedLately = new Map<string, Analysed>();
+const MOST_AT_HAND = 600;
 const MOST_JUDGED_AT_HAND = 16;
+const latelyIn = madeOnce((_database: Database): Lately => ({ measured: new Map(), judged: new Map() }));
 
 /** Computes the findings of a state, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
 export async function computeAnalysed(database: Database, state: ProgrammeState): Promise<Analysed> {
   const digest = findingsDigest(state);
   const key = `${state.id} ${digest}`;
-  const known = judgedLately.get(key);
+  const { judged } = latelyIn(database);
+  const known = judged.get(key);
   if (known) return known;
   const analysed = analysedOf(state.bundle, analyseMeasured(state.bundle, await measuredPulls(database, state), state.evidence));
-  judgedLately.set(key, analysed);
-  if (judgedLately.size > MOST_JUDGED_AT_HAND) judgedLately.delete(judgedLately.keys().next().value!);
+  judged.set(key, analysed);
+  if (judged.size > MOST_JUDGED_AT_HAND) judged.delete(judged.keys().next().value!);
   keepLater(database, state.id, 'findings', new Map([[digest, analysed]]));
   return analysed;
 }
@@ -63,24 +68,25 @@ export function keepLater(
 async function measuredPulls(database: Database, state: ProgrammeState): Promise<MeasuredPull[]> {
   const { id, bundle } = state;
   const digests = pullDigests(state);
-  const missing = [...digests.values()].filter((digest) => !measuredLately.has(digest));
-  for (const [digest, pull] of await keptProducts<MeasuredPull>(database.manager, id, 'pull', missing)) remember(digest, pull);
-  const unmeasured = bundle.pulls.filter((pull) => !measuredLately.has(digests.get(pull.id)!));
+  const lately = latelyIn(database).measured;
+  const missing = [...digests.values()].filter((digest) => !lately.has(digest));
+  for (const [digest, pull] of await keptProducts<MeasuredPull>(database.manager, id, 'pull', missing)) remember(lately, digest, pull);
+  const unmeasured = bundle.pulls.filter((pull) => !lately.has(digests.get(pull.id)!));
   if (unmeasured.length > 0) {
     const files = new Set(unmeasured.flatMap(({ logs }) => logs.map(({ file }) => file)));
     await rereadDecided(database, id, bundle, [...files]);
     const tables = await loadTables(database.manager, id, [...files]);
     const fresh = new Map(measurePulls(bundle, tables, unmeasured).map((pull) => [digests.get(pull.id)!, pull]));
     keepLater(database, id, 'pull', fresh, [...digests.values()]);
-    for (const [digest, pull] of fresh) remember(digest, pull);
+    for (const [digest, pull] of fresh) remember(lately, digest, pull);
   }
-  const measured = bundle.pulls.map((pull) => measuredLately.get(digests.get(pull.id)!)!);
-  while (measuredLately.size > MOST_AT_HAND) measuredLately.delete(measuredLately.keys().next().value!);
+  const measured = bundle.pulls.map((pull) => lately.get(digests.get(pull.id)!)!);
+  while (lately.size > MOST_AT_HAND) lately.delete(lately.keys().next().value!);
   return measured;
 }
 
 /** The newest stand last: what was not needed for longest goes first. */
-function remember(digest: string, pull: MeasuredPull): void {
-  measuredLately.delete(digest);
-  measuredLately.set(digest, pull);
+function remember(lately: Map<string, MeasuredPull>, digest: string, pull: MeasuredPull): void {
+  lately.delete(digest);
+  lately.set(digest, pull);
 }

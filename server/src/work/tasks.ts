@@ -42,3 +42,9 @@ export interface Tasks {
 }
 
 export type TaskName = keyof Tasks;
+
+/** A task as it is sent to a thread: with the file of the database that it is about. */
+export interface Ordered<N extends TaskName> {
+  database: string;
+  task: Tasks[N]['task'];
+}

@@ -1,7 +1,5 @@
-import { existsSync } from 'node:fs';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
-import { fileURLToPath } from 'node:url';
-import { Piscina } from 'piscina';
+import type { Piscina } from 'piscina';
 import type { Choices, ChoicesExtent, Claim, ClaimFinding, Curves } from '@gezeit/contract';
 import type { Analysed } from '../analysis/analysed.js';
 import type { AnalysisWork } from '../analysis/analysis.js';
@@ -15,7 +13,8 @@ import type { ImportOrder, ImportProgress, ImportWork } from '../import/import-j
 import type { StageProgress, StagingWork } from '../staging/staging.js';
 import { conflict } from '@gezeit/core';
 import { WorkCancelled } from '../work-cancelled.js';
-import type { RereadTask, TaskName, Tasks } from './tasks.js';
+import type { Ordered, RereadTask, TaskName, Tasks } from './tasks.js';
+import { startThreads, type Threads } from './threads.js';
 
 /** Other choices that are being tried of one state. */
 interface Trying {
@@ -26,44 +25,44 @@ interface Trying {
 }
 
 /**
- * Three threads that are kept warm: one reads and stores, one after the other, so that the same file handed in twice meets itself; one judges,
- * and one makes curves, for which no sentence waits. A fourth, started when it is first needed, tries other choices: what it tries of a state that
- * has passed is given up. Cancelling what runs ends its thread, which leaves nothing half-done.
+ * What a database has done on threads. Cancelling what runs ends its thread, which leaves nothing half-done; other choices that are tried of a state
+ * that has passed are given up. Threads that are lent go on when it closes, and have let its database go by then.
  */
 export class WorkerPools implements AnalysisWork, CardWork, ImportWork, StagingWork {
-  readonly #reading: Piscina;
-  readonly #judging: Piscina;
-  readonly #drawing: Piscina;
-  readonly #choosing: Piscina;
+  readonly #threads: Threads;
+  /** What has opened the database. */
+  readonly #used = new Set<Piscina>();
+  /** What is under way, and where. */
+  readonly #running = new Map<AbortController, Piscina>();
   /** What is being tried, by programme: of one state, to whatever extents it is asked for. */
   readonly #tried = new Map<string, Trying>();
   #closed = false;
 
-  constructor(database: string) {
-    this.#reading = threadOf(database);
-    this.#judging = threadOf(database);
-    this.#drawing = threadOf(database);
-    this.#choosing = threadOf(database, false);
+  constructor(
+    private readonly database: string,
+    private readonly lent: Threads | null = null,
+  ) {
+    this.#threads = lent ?? startThreads(database);
   }
 
   /** Imports what was received; aborting stops it. @throws GezeitError, WorkCancelled. */
   async import(task: ImportOrder, onProgress: (progress: ImportProgress) => void, signal: AbortSignal): Promise<Tasks['import']['result']> {
-    return this.#told(onProgress, (port) => this.#run(this.#reading, 'import', { ...task, port }, signal, [port]));
+    return this.#told(onProgress, (port) => this.#run(this.#threads.reading, 'import', { ...task, port }, signal, [port]));
   }
 
   /** Reads dropped files. @throws GezeitError, WorkCancelled. */
   readStage(root: string, id: string, onProgress: (progress: StageProgress) => void): Promise<Tasks['readStage']['result']> {
-    return this.#told(onProgress, (port) => this.#run(this.#reading, 'readStage', { root, id, port }, undefined, [port]));
+    return this.#told(onProgress, (port) => this.#run(this.#threads.reading, 'readStage', { root, id, port }, undefined, [port]));
   }
 
   /** Writes dropped files as a bundle. @throws GezeitError, WorkCancelled. */
   async writeStaged(root: string, id: string, out: string): Promise<void> {
-    await this.#run(this.#reading, 'writeStaged', { root, id, out });
+    await this.#run(this.#threads.reading, 'writeStaged', { root, id, out });
   }
 
   /** Adds dropped files to the programme that they were dropped on; its id. @throws GezeitError, WorkCancelled. */
   addStaged(root: string, id: string, by: string, onProgress: (progress: StageProgress) => void, signal: AbortSignal): Promise<string> {
-    return this.#told(onProgress, (port) => this.#run(this.#reading, 'addStaged', { root, id, by, port }, signal, [port]));
+    return this.#told(onProgress, (port) => this.#run(this.#threads.reading, 'addStaged', { root, id, by, port }, signal, [port]));
   }
 
   async #told<P, T>(onProgress: (progress: P) => void, work: (port: MessagePort) => Promise<T>): Promise<T> {
@@ -78,22 +77,22 @@ export class WorkerPools implements AnalysisWork, CardWork, ImportWork, StagingW
 
   /** Reads logs again about whose columns something else is decided now. @throws GezeitError, WorkCancelled. */
   async rereadLogs(task: RereadTask): Promise<void> {
-    await this.#run(this.#reading, 'rereadLogs', task);
+    await this.#run(this.#threads.reading, 'rereadLogs', task);
   }
 
   /** Keeps a file of a day. @throws GezeitError, WorkCancelled. */
   keepFile(task: KeepFileTask): Promise<Tasks['keepFile']['result']> {
-    return this.#run(this.#reading, 'keepFile', task);
+    return this.#run(this.#threads.reading, 'keepFile', task);
   }
 
   /** Computes and keeps the findings of a state. @throws GezeitError, WorkCancelled. */
   analyse(state: ProgrammeState): Promise<Analysed> {
-    return this.#run(this.#judging, 'analyse', state);
+    return this.#run(this.#threads.judging, 'analyse', state);
   }
 
   /** Computes and keeps the curves of a state. @throws GezeitError, WorkCancelled. */
   curves(state: ProgrammeState): Promise<Curves> {
-    return this.#run(this.#drawing, 'curves', state);
+    return this.#run(this.#threads.drawing, 'curves', state);
   }
 
   /** Tries and keeps the other choices of a state; the same is tried once, and what is tried of an earlier state is given up. @throws GezeitError, WorkCancelled. */
@@ -118,7 +117,7 @@ export class WorkerPools implements AnalysisWork, CardWork, ImportWork, StagingW
 
   async #tryOut(state: ProgrammeState, extent: ChoicesExtent, signal: AbortSignal): Promise<Choices> {
     try {
-      return await this.#run(this.#choosing, 'choices', { state, extent }, signal);
+      return await this.#run(this.#threads.choosing, 'choices', { state, extent }, signal);
     } catch (error) {
       if (signal.aborted && error instanceof WorkCancelled)
         throw conflict(
@@ -132,17 +131,26 @@ export class WorkerPools implements AnalysisWork, CardWork, ImportWork, StagingW
 
   /** Makes and keeps a programme's card. @throws GezeitError, WorkCancelled. */
   card(id: string, digest: string): Promise<Card> {
-    return this.#run(this.#judging, 'card', { id, digest });
+    return this.#run(this.#threads.judging, 'card', { id, digest });
   }
 
   /** Holds a claim against a state's pulls. @throws GezeitError, WorkCancelled. */
   claim(state: ProgrammeState, claim: Claim): Promise<ClaimFinding> {
-    return this.#run(this.#drawing, 'claim', { state, claim });
+    return this.#run(this.#threads.drawing, 'claim', { state, claim });
   }
 
   async close(): Promise<void> {
     this.#closed = true;
-    await Promise.all([this.#reading.destroy(), this.#judging.destroy(), this.#drawing.destroy(), this.#choosing.destroy()]);
+    const { lent } = this;
+    if (!lent) {
+      await Promise.all(Object.values(this.#threads).map((pool) => pool.destroy()));
+      return;
+    }
+    for (const [given, pool] of this.#running) {
+      given.abort();
+      this.#used.delete(pool);
+    }
+    await Promise.all([...this.#used].map((pool) => pool.run(this.database, { name: 'letGo' })));
   }
 
   async #run<N extends TaskName>(
@@ -152,38 +160,23 @@ export class WorkerPools implements AnalysisWork, CardWork, ImportWork, StagingW
     signal: AbortSignal | undefined = undefined,
     transferList: MessagePort[] = [],
   ): Promise<Tasks[N]['result']> {
+    const given = new AbortController();
+    const giveUp = () => given.abort();
+    signal?.addEventListener('abort', giveUp);
+    if (signal?.aborted) giveUp();
+    this.#used.add(pool);
+    this.#running.set(given, pool);
+    const ordered: Ordered<N> = { database: this.database, task };
     let result: Tasks[N]['result'] | Refusal;
     try {
-      result = (await pool.run(task, { name, signal, transferList })) as Tasks[N]['result'] | Refusal;
+      result = (await pool.run(ordered, { name, signal: given.signal, transferList })) as Tasks[N]['result'] | Refusal;
     } catch (error) {
       if (signal?.aborted || this.#closed) throw new WorkCancelled('cancelled');
       throw error;
+    } finally {
+      this.#running.delete(given);
+      signal?.removeEventListener('abort', giveUp);
     }
     return unrefused(result);
   }
-}
-
-/**
- * The pool first tries to `require` a thread's module and then imports it. Where the two meet in one thread Node ended the whole process, once in some
- * hundred starts on a busy machine: only importing is left to it.
- */
-const REQUIRE_MODULE = '--experimental-require-module';
-const IMPORT_ONLY = process.allowedNodeEnvironmentFlags.has(REQUIRE_MODULE) ? [REQUIRE_MODULE.replace('--', '--no-')] : [];
-
-function threadOf(database: string, warm = true): Piscina {
-  const beside = (file: string) => fileURLToPath(new URL(file, import.meta.url));
-  // Beside this file where it is built into one, a folder up where it is not.
-  const built = beside('./worker.js');
-  const isBuilt = existsSync(built);
-  return new Piscina({
-    filename: isBuilt ? built : beside('../worker-from-source.mjs'),
-    // Warm from the start; run from source, where starting is slow and much is never used, from the first use.
-    minThreads: isBuilt && warm ? 1 : 0,
-    maxThreads: 1,
-    idleTimeout: Infinity,
-    // A thread that waits must not hold its event loop: what it has answered is kept after that.
-    atomics: 'disabled',
-    execArgv: [...process.execArgv, ...IMPORT_ONLY],
-    workerData: { database },
-  });
 }
