@@ -31,18 +31,29 @@ function offsetOf(wallMs: number, timeZone: string): number {
   return Math.round(zoneOffsetMs(wallMs - guessMs, timeZone) / 60_000);
 }
 
+/** Clocks of zones that were asked for: setting one up takes longer than reading it a hundred times. */
+const clocks = new Map<string, Intl.DateTimeFormat>();
+
+function clockOf(timeZone: string): Intl.DateTimeFormat {
+  const clock =
+    clocks.get(timeZone) ??
+    new Intl.DateTimeFormat('en-GB', {
+      timeZone,
+      year: 'numeric',
+      month: '2-digit',
+      day: '2-digit',
+      hour: '2-digit',
+      minute: '2-digit',
+      second: '2-digit',
+      hourCycle: 'h23',
+    });
+  clocks.set(timeZone, clock);
+  return clock;
+}
+
 /** How far a zone's clocks stand east of UTC at a moment, ms. */
 function zoneOffsetMs(utcMs: number, timeZone: string): number {
-  const parts = new Intl.DateTimeFormat('en-GB', {
-    timeZone,
-    year: 'numeric',
-    month: '2-digit',
-    day: '2-digit',
-    hour: '2-digit',
-    minute: '2-digit',
-    second: '2-digit',
-    hourCycle: 'h23',
-  }).formatToParts(utcMs);
+  const parts = clockOf(timeZone).formatToParts(utcMs);
   const part = (type: string) => Number(parts.find((entry) => entry.type === type)!.value);
   const shownMs = Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'), part('second'));
   return shownMs - Math.floor(utcMs / 1000) * 1000;
