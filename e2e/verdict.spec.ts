@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { choicesShown, demoCopy, drawn, expect, goTo, openStep, pickFolder, test, TITLES } from './support.js';
+import { choicesShown, chooseByKey, demoCopy, drawn, expect, goTo, openStep, pickFolder, test, TITLES } from './support.js';
 
 /** Middle of a pull's levelled mark in the picture of the pulls: the last trace of the candidate holds them. */
 async function levelledMark(page: Page): Promise<{ x: number; y: number }> {
@@ -84,10 +84,7 @@ test('another channel stands under the difference, with both bands; ranges that 
   await openStep(page, TITLES.airbox, 'verdict');
   await drawn(page, 'curves');
   await expect(page.getByText(/Real gain: 5500\sto\s6\d00\srpm\./)).toBeVisible();
-  await page.getByRole('combobox', { name: 'What stands in the lowest panel' }).focus();
-  await page.keyboard.press('Enter');
-  await page.keyboard.type('ign');
-  await page.keyboard.press('Enter');
+  await chooseByKey(page, 'What stands in the lowest panel', 'ignition');
   await expect(page.locator('[data-chart="curves"]')).toContainText('ignition: B − A, plain means');
   await page.getByText(/In parts of the band, by other metrics/).press('Enter');
   await expect(page.getByRole('row', { name: /at the claimed 6000\srpm/ })).toBeVisible();

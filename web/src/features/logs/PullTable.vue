@@ -23,7 +23,7 @@ const amendment = useAmendment();
 const show = useShow();
 
 const USUAL = PULL_COLUMNS.filter(({ usual }) => usual).map(({ key }) => key);
-const chosen = useLocalStorage<string[]>('gezeit.pullColumns', USUAL);
+const chosen = useLocalStorage<string[]>('gezeit.pullColumns', USUAL, { writeDefaults: false });
 const columns = computed(() => PULL_COLUMNS.filter(({ key }) => chosen.value.includes(key)));
 const options = computed(() => PULL_COLUMNS.map(({ key, head }) => ({ key, label: head(show.value) })));
 /** By which column, and which way; null leaves the order of the day. */
