@@ -8,7 +8,7 @@ import { median } from '../numeric/means.js';
 const BOOST_LOW_SHARE = 0.04;
 
 /** Whether something holds the manifold pressure. */
-export function isHeld({ vehicle }: Bundle): boolean {
+export function isHeld({ vehicle }: Pick<Bundle, 'vehicle'>): boolean {
   return vehicle.boostControl === 'absolute' || vehicle.boostControl === 'gauge';
 }
 

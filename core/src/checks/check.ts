@@ -26,7 +26,7 @@ export interface PullLevel {
 
 /** What a check looks at: one pull within a band. The curve is null where nothing was logged. */
 export interface CheckInput {
-  bundle: Bundle;
+  bundle: Pick<Bundle, 'vehicle' | 'cell' | 'cells' | 'channels'>;
   assumptions: Assumptions;
   /** Which pull it is, and with what it was driven. */
   id: string;

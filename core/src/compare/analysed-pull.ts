@@ -3,7 +3,8 @@ import type { AirState } from '../air/moist-air.js';
 import { calibrationsOf } from '../channels/calibration.js';
 import { boostedEstimate } from '../correction/boosted.js';
 import { correctionFactor } from '../correction/standards.js';
-import { CHECKS, flagsOf, type FlagDetail } from '../checks/index.js';
+import { flagsOfDay } from '../checks/flags-of-day.js';
+import { CHECKS, type FlagDetail } from '../checks/index.js';
 import type { CheckInput, PullLevel } from '../checks/check.js';
 import { startAboveAmbientK } from '../checks/start-temperature.js';
 import { bandMean, bandPeak, type Band } from '../pull/band.js';
@@ -75,7 +76,8 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], 
   });
   analysed.sort((a, b) => a.place.timeH - b.place.timeH);
   const peers = peersOf(bundle, analysed, levelsOf(bundle, assumptions, analysed));
-  for (const entry of analysed) entry.flags = flagsFor(bundle, assumptions, entry, peers(entry));
+  const flags = flagsOfDay(analysed.map((entry) => checkInputOf(bundle, assumptions, entry, peers(entry))));
+  analysed.forEach((entry, i) => (entry.flags = flags[i]!));
   for (const entry of analysed) decide(bundle, entry, analysed);
   return analysed;
 }
@@ -120,8 +122,8 @@ function peersOf(bundle: Bundle, all: readonly AnalysedPull[], levels: readonly 
   return (entry) => ({ sameSetup: sameSetup(entry), sameGear: sameGear(entry), startAboveAmbientK: startsAboveAmbientK, levels });
 }
 
-function flagsFor(bundle: Bundle, assumptions: Assumptions, entry: AnalysedPull, peers: CheckInput['peers']): FlagDetail[] {
-  return flagsOf({
+function checkInputOf(bundle: Bundle, assumptions: Assumptions, entry: AnalysedPull, peers: CheckInput['peers']): CheckInput {
+  return {
     bundle,
     assumptions,
     id: entry.pull.id,
@@ -130,7 +132,7 @@ function flagsFor(bundle: Bundle, assumptions: Assumptions, entry: AnalysedPull,
     typed: entry.pull.typed ?? null,
     band: bundle.programme.bandRpm,
     peers,
-  });
+  };
 }
 
 /** Whether every measured pull of a setup carries a flag: then it is a confound of the setup and leaves nothing out. */

@@ -286,6 +286,7 @@ function thresholds(): Told[] {
 
 /** What was changed by hand, so that nobody takes it for the usual judgement; empty where nothing was. */
 export function changedAssumptions(bundle: Bundle): { name: string; now: string; usual: string; per: string }[] {
+  if (Object.keys(bundle.assumptions ?? {}).length === 0) return [];
   return listAssumptions(bundle).flatMap(({ name, per, fields }) =>
     fields
       .filter(({ value, usual }) => value !== usual)

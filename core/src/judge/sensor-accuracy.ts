@@ -13,7 +13,13 @@ export interface Sensor {
 }
 
 /** The sensor behind a channel of a pull, at a reading; `channels.*.accuracy` wins over the assumption for its quantity. Null where it is not logged. */
-export function sensorOf(bundle: Bundle, assumptions: Assumptions, { sources }: PullCurve, key: string, reading: number): Sensor | null {
+export function sensorOf(
+  bundle: Pick<Bundle, 'channels'>,
+  assumptions: Assumptions,
+  { sources }: PullCurve,
+  key: string,
+  reading: number,
+): Sensor | null {
   const source = sources.get(key);
   return source ? sensorAt(bundle, assumptions, source, key, reading) : null;
 }
@@ -21,7 +27,13 @@ export function sensorOf(bundle: Bundle, assumptions: Assumptions, { sources }: 
 const MADE_OF_BAROMETER: ReadonlySet<string> = new Set(Object.values(WHOLE_INTAKE).map((section) => `pressureDrop/${section}`));
 
 /** The same where the column is known. */
-export function sensorAt(bundle: Bundle, { sensors }: Assumptions, source: ChannelSource, key: string, reading: number): Sensor {
+export function sensorAt(
+  bundle: Pick<Bundle, 'channels'>,
+  { sensors }: Assumptions,
+  source: ChannelSource,
+  key: string,
+  reading: number,
+): Sensor {
   // A drop made of the barometer and one absolute pressure has both their errors.
   if (MADE_OF_BAROMETER.has(key)) {
     const pressure = sensorAt(bundle, { sensors } as Assumptions, source, 'inletPressure', reading);
@@ -37,7 +49,7 @@ export function sensorAt(bundle: Bundle, { sensors }: Assumptions, source: Chann
   return { id, accuracy: usual(sensors, key, reading) };
 }
 
-function mappingOf({ channels }: Bundle, device: string, column: string) {
+function mappingOf({ channels }: Pick<Bundle, 'channels'>, device: string, column: string) {
   const own = channels?.[device];
   return own && (own[column] ?? Object.entries(own).find(([header]) => takeHeaderApart(header).name === column)?.[1]);
 }
