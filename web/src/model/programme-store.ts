@@ -13,7 +13,7 @@ import type {
 } from '@gezeit/contract';
 import { withLeaning, withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
 import { usePerson } from '../shared/person-store.js';
 import { setupStyle, type Dash } from '../shared/charts/setup-colours.js';
@@ -145,6 +145,9 @@ export const useProgramme = defineStore('programme', () => {
     curvesFailure.value = null;
     curvesPending.value = true;
     try {
+      // The sentence stands on the page first: who judges the curves would hold it up.
+      await nextTick();
+      if (controller.signal.aborted) return;
       const fetched = await api.curves(id, controller.signal);
       if (!controller.signal.aborted) curves.value = fetched;
     } catch (error) {
