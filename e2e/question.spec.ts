@@ -117,3 +117,35 @@ test('two windows do not overwrite each other', async ({ page, context }) => {
   expect((await viewOf(page, id)).bundle.programme.question).toBe('asked in the second window');
   await other.close();
 });
+
+test('who leaves the page while changes wait to be stored is asked, and who stays loses none', async ({ page }) => {
+  const id = await beginProgramme(page, 'Left at once', 'question');
+  const asked: string[] = [];
+  page.on('dialog', (dialog) => {
+    asked.push(dialog.type());
+    void dialog.dismiss();
+  });
+  const answers: (() => void)[] = [];
+  await page.route(`**/api/programmes/${id}`, async (route) => {
+    if (route.request().method() === 'PATCH') await new Promise<void>((resolve) => answers.push(resolve));
+    await route.continue();
+  });
+  await page.getByLabel('The question').focus();
+  await page.keyboard.type('first');
+  await page.keyboard.press('Tab');
+  await page.getByLabel('Name of the car').focus();
+  await page.keyboard.type('second');
+  await page.keyboard.press('Tab');
+  await expect.poll(() => answers.length).toBe(1);
+  await page.evaluate(() => setTimeout(() => location.reload()));
+  await expect.poll(() => asked).toEqual(['beforeunload']);
+  answers[0]!();
+  await expect.poll(() => answers.length).toBe(2);
+  answers[1]!();
+  await settled(page);
+  await page.unroute(`**/api/programmes/${id}`);
+  await page.reload();
+  await expect(page.getByLabel('The question')).toHaveValue('first');
+  await expect(page.getByLabel('Name of the car')).toHaveValue('second');
+  expect(asked).toHaveLength(1);
+});

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useIntervalFn } from '@vueuse/core';
+import { useEventListener, useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { watch } from 'vue';
@@ -39,6 +39,11 @@ useIntervalFn(async () => {
   await programme.followOthers();
   looking = false;
 }, LOOKS_EVERY_MS);
+
+// What waits behind another change ends with the page: the browser asks before that.
+useEventListener(window, 'beforeunload', (event) => {
+  if (programme.saving > 0 || programme.typing) event.preventDefault();
+});
 
 provideShortcuts([
   { keys: [',', '←'], what: 'the pull before', run: () => selection.step(-1) },
