@@ -112,3 +112,50 @@ test('while the page waits nothing of it is laid out anew: what moves is moved w
   release();
   await expect(bar).toHaveCount(0);
 });
+
+/** Holds the palette back on its way until it is let go. */
+async function heldPalette(page: Page): Promise<() => void> {
+  let release = () => {};
+  const released = new Promise<void>((resolve) => (release = resolve));
+  await page.route(/CommandPalette-[^/]*\.js$/, async (route) => {
+    await released;
+    await route.continue();
+  });
+  return release;
+}
+
+test('what is typed for the palette before it stands is its own, and no shortcut of the screen', async ({ page }) => {
+  const release = await heldPalette(page);
+  await openStep(page, TITLES.airbox, 'verdict', '?pull=p12');
+  await expect(page.locator('[data-selected-pull="p12"]')).toBeVisible();
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('x.');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.press('Backspace');
+  await page.keyboard.type('open four');
+  release();
+  const field = page.getByRole('combobox', { name: 'Type a command' });
+  await expect(field).toHaveValue('open four');
+  await expect(page).toHaveURL(/pull=p12/);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  // The same once it is known, with Enter before anything could be looked up.
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('open four');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No difference that matters');
+});
+
+test('Enter that comes before the palette stands is obeyed when it does', async ({ page }) => {
+  const release = await heldPalette(page);
+  await openStep(page, TITLES.airbox, 'verdict');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('open four');
+  await page.keyboard.press('Enter');
+  release();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('No difference that matters');
+  // And who thinks better of it goes on as before.
+  await page.keyboard.press('Control+k');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});

@@ -40,10 +40,14 @@ function onKey(event: KeyboardEvent): void {
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
     event.preventDefault();
     commands.open = !commands.open;
+  } else if (commands.takeAhead(event)) {
+    event.preventDefault();
+    event.stopImmediatePropagation();
   }
 }
-onMounted(() => window.addEventListener('keydown', onKey));
-onBeforeUnmount(() => window.removeEventListener('keydown', onKey));
+// Before anything on the page: what is typed for the palette is no shortcut of the screen's.
+onMounted(() => window.addEventListener('keydown', onKey, { capture: true }));
+onBeforeUnmount(() => window.removeEventListener('keydown', onKey, { capture: true }));
 provideShortcuts([{ keys: ['?'], what: 'show these shortcuts', run: () => (shortcuts.helpOpen = true) }]);
 </script>
 

@@ -2,7 +2,7 @@
 import type { BoardEntry, SearchHit } from '@gezeit/contract';
 import Dialog from 'primevue/dialog';
 import InputText from 'primevue/inputtext';
-import { computed, ref, watch } from 'vue';
+import { computed, nextTick, ref, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
 import { useImport } from '../model/import-store.js';
 import { useNewProgramme } from '../model/new-programme-store.js';
@@ -98,6 +98,15 @@ function run(command: Command | undefined): void {
   command.run();
 }
 
+/** What was typed for it before it stood is in its field, and Enter waits for what is found. */
+async function begin(): Promise<void> {
+  if (commands.stands) return;
+  commands.stands = true;
+  typed.value = commands.typedAhead;
+  await nextTick();
+  entered.value = commands.enteredAhead;
+}
+
 function onListKey(event: KeyboardEvent): void {
   if (event.key === 'ArrowDown') at.value = Math.min(found.value.length - 1, at.value + 1);
   else if (event.key === 'ArrowUp') at.value = Math.max(0, at.value - 1);
@@ -109,7 +118,7 @@ function onListKey(event: KeyboardEvent): void {
 }
 
 // Enter came before what was typed could be looked up: it is run when it is found, and not before the programmes are known, which come first.
-watch([found, programmesKnown], ([[first]]) => {
+watch([found, programmesKnown, entered], ([[first]]) => {
   if (!entered.value || !first || !programmesKnown.value || !commands.open) return;
   entered.value = false;
   run(first);
@@ -157,6 +166,7 @@ watch(
       :aria-expanded="true"
       :aria-activedescendant="found[at] ? `command-${at}` : undefined"
       placeholder="Type a command, or look for a programme, part, file or note"
+      @focus="begin"
       @keydown="onListKey"
     />
     <ul id="palette-list" role="listbox" aria-label="Commands">
