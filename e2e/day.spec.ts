@@ -81,10 +81,16 @@ test('40 pulls, one file missing, the logger’s clock an hour off and its date 
   await goTo(page, `/programmes/${id}/day`);
   await expect(page.locator('[data-instruction]')).toBeVisible();
   await key(page, 'f');
+  let judged = 0;
+  page.on('request', (request) => {
+    if (request.method() === 'GET' && new URL(request.url()).pathname === `/api/programmes/${id}`) judged += 1;
+  });
   await page.getByLabel(/Bring files/).setInputFiles(files);
   const question = page.getByRole('region', { name: 'Files of ecu' });
   await expect(question).toContainText(`by the gaps it is ${key40(GONE)} that has no file`, { timeout: 60_000 });
   await expect(question).toContainText(/1 day less 1 h behind|23 h behind/);
+  // What follows from all of them is judged once, and not after every file.
+  expect(judged).toBeLessThan(4);
   const before = await dayOf(page, '', id);
   expect(dayState(before.events).matches.size).toBe(0);
   await pressButton(page, 'So it is, for ecu');

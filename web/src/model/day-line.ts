@@ -28,7 +28,7 @@ const HISTORY_KEEP_MS = 45 * 60_000;
  */
 export interface DayLineOptions {
   bundle: () => Bundle;
-  reread: () => void;
+  reread: () => Promise<void>;
   askWhetherChanged: () => void;
 }
 
@@ -52,6 +52,9 @@ export function useDayLine({ bundle, reread, askWhetherChanged }: DayLineOptions
   let ticking: ReturnType<typeof setInterval> | null = null;
   let sending = false;
   let rereading: ReturnType<typeof setTimeout> | null = null;
+  /** Whether the day has grown since it was last read again, and how much is under way that is waited for before it is. */
+  let hasGrown = false;
+  let growing = 0;
   let openId: string | null = null;
   let stopFollowing = () => {};
   const events = computed<DayEvent[]>(() => {
@@ -114,6 +117,7 @@ export function useDayLine({ bundle, reread, askWhetherChanged }: DayLineOptions
     if (ticking) clearInterval(ticking);
     if (rereading) clearTimeout(rereading);
     rereading = null;
+    hasGrown = false;
     view.value = null;
     outbox.value = [];
     openId = null;
@@ -157,13 +161,27 @@ export function useDayLine({ bundle, reread, askWhetherChanged }: DayLineOptions
     else if (rereading === null) askWhetherChanged();
   }
 
-  /** Pulls, logs and findings follow from what happened: they are read again a moment later. */
+  /** Pulls, logs and findings follow from what happened: they are read again a moment later, one reading after the other. */
   function rereadSoon(): void {
+    hasGrown = true;
     if (rereading) clearTimeout(rereading);
     rereading = setTimeout(() => {
       rereading = null;
-      reread();
+      if (growing > 0) return;
+      hasGrown = false;
+      void grows(reread);
     }, REREAD_AFTER_MS);
+  }
+
+  /** Does what makes the day grow step by step: it is read again once, after that. */
+  async function grows<T>(work: () => Promise<T>): Promise<T> {
+    growing += 1;
+    try {
+      return await work();
+    } finally {
+      growing -= 1;
+      if (growing === 0 && hasGrown) rereadSoon();
+    }
   }
 
   /** Keeps events of a day no longer: the server has them, or has refused them. */
@@ -263,7 +281,25 @@ export function useDayLine({ bundle, reread, askWhetherChanged }: DayLineOptions
     }
   }
 
-  return { view, heldElsewhere, outbox, connected, failure, readings, history, trace, rig, nowMs, events, open, close, act, actAt, ask };
+  return {
+    view,
+    heldElsewhere,
+    outbox,
+    connected,
+    failure,
+    readings,
+    history,
+    trace,
+    rig,
+    nowMs,
+    events,
+    open,
+    close,
+    act,
+    actAt,
+    ask,
+    grows,
+  };
 }
 
 /** Whether nothing was read since: what follows from readings is then not worked out again. */

@@ -37,16 +37,8 @@ async function bring(event: Event): Promise<void> {
   const files = [...(input.files ?? [])].sort((a, b) => a.lastModified - b.lastModified);
   refused.value = [];
   try {
-    for (const [i, file] of files.entries()) {
-      busy.value = `${i + 1} of ${files.length}: ${file.name}`;
-      try {
-        await api.dayFile(programme.view!.id, file);
-      } catch (error) {
-        if (!(error instanceof ApiFailure) || OF_ALL_FILES.includes(error.code)) throw error;
-        refused.value.push(new ApiFailure(`${file.name}: ${error.message}`, error.nextStep, '', error.code));
-      }
-    }
-    await api.dayMatch(programme.view!.id, true);
+    // What follows from them is judged once, and not after every file.
+    await day.grows(() => bringAll(programme.view!.id, files));
     await day.ask((id) => api.day(id));
   } catch (error) {
     day.failure = error instanceof ApiFailure ? error : new ApiFailure('The files could not be brought.', 'Try again.');
@@ -54,6 +46,19 @@ async function bring(event: Event): Promise<void> {
     busy.value = '';
     input.value = '';
   }
+}
+
+async function bringAll(id: string, files: readonly File[]): Promise<void> {
+  for (const [i, file] of files.entries()) {
+    busy.value = `${i + 1} of ${files.length}: ${file.name}`;
+    try {
+      await api.dayFile(id, file);
+    } catch (error) {
+      if (!(error instanceof ApiFailure) || OF_ALL_FILES.includes(error.code)) throw error;
+      refused.value.push(new ApiFailure(`${file.name}: ${error.message}`, error.nextStep, '', error.code));
+    }
+  }
+  await api.dayMatch(id, true);
 }
 
 function agree({ device, offsetS, files }: FileQuestion): void {

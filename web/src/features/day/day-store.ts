@@ -48,7 +48,7 @@ export const useDay = defineStore('day', () => {
   const themes = useTheme();
   const line = useDayLine({
     bundle: () => bundle.value,
-    reread: () => void programme.reread(),
+    reread: () => programme.reread(),
     askWhetherChanged: () => void programme.followOthers(),
   });
   const { events, readings, history, nowMs, failure } = line;
