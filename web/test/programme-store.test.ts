@@ -1,4 +1,5 @@
-import { expect, inject, it, describe } from 'vitest';
+import { flushPromises } from '@vue/test-utils';
+import { expect, inject, it, describe, vi } from 'vitest';
 import { useBenchInputs } from '../src/features/bench/bench-inputs-store.js';
 import { usePlan } from '../src/model/plan-store.js';
 import { useProgramme } from '../src/model/programme-store.js';
@@ -12,6 +13,7 @@ const at = page();
 /** The open programme, its curves read too. */
 async function opened(id: string) {
   const programme = useProgramme();
+  programme.showsCurves(true);
   await programme.open(id);
   await expect.poll(() => programme.curves ?? programme.curvesFailure, { timeout: 20_000 }).not.toBeNull();
   return programme;
@@ -43,8 +45,24 @@ describe('a programme that is opened', () => {
     expect(titleOf(programme)).toBe('Opened last');
   });
 
+  it('has its curves judged only where something shows them, of what stands by then', async () => {
+    const programme = useProgramme();
+    const asked = vi.spyOn(api, 'curves');
+    await programme.open(inject('airbox'));
+    const id = await newProgramme('Without curves');
+    await programme.open(id);
+    await retitle(programme, () => 'changed where nothing shows curves');
+    await flushPromises();
+    expect([asked.mock.calls.length, programme.curves, programme.curvesPending]).toEqual([0, null, true]);
+    programme.showsCurves(true);
+    await expect.poll(() => programme.curvesPending, { timeout: 20_000 }).toBe(false);
+    expect(asked.mock.calls.map(([of]) => of)).toEqual([id]);
+    expect(programme.curves!.setups).toEqual([]);
+  });
+
   it('is not computed anew by curves that come before anything rests on them', async () => {
     const programme = useProgramme();
+    programme.showsCurves(true);
     const curvesCome = at.line.hold(/curves/);
     const choicesCome = at.line.hold(/choices/);
     await programme.open(inject('airbox'));

@@ -54,6 +54,8 @@ export const useProgramme = defineStore('programme', () => {
   const curvesFailure = shallowRef<ApiFailure | null>(null);
   const choicesTried = ref<ChoicesExtent | null>(null);
   const choicesFailure = shallowRef<ApiFailure | null>(null);
+  /** Places on the page that show curves. */
+  const curvePlaces = ref(0);
   /** Places near to being seen that show all of the choices. */
   const places = ref(0);
   let fetchingCurves: AbortController | null = null;
@@ -147,6 +149,8 @@ export const useProgramme = defineStore('programme', () => {
     try {
       // The sentence stands on the page first: who judges the curves would hold it up.
       await nextTick();
+      // Nor are they judged where nothing shows them: they are when the page comes to where something does.
+      await holds(() => curvePlaces.value > 0, controller.signal);
       if (controller.signal.aborted) return;
       const fetched = await api.curves(id, controller.signal);
       if (!controller.signal.aborted) curves.value = fetched;
@@ -156,6 +160,9 @@ export const useProgramme = defineStore('programme', () => {
       if (fetchingCurves === controller) curvesPending.value = false;
     }
   }
+
+  /** Says that a place which shows curves stands on the page, or no more. */
+  const showsCurves = (stands: boolean) => void (curvePlaces.value += stands ? 1 : -1);
 
   /** Says that a place which shows all of the other choices has come near to being seen, or is so no more. */
   const nearAllChoices = (near: boolean) => void (places.value += near ? 1 : -1);
@@ -306,6 +313,7 @@ export const useProgramme = defineStore('programme', () => {
     choicesTried,
     choicesFailure,
     fetchChoices,
+    showsCurves,
     nearAllChoices,
     failure,
     busy,

@@ -9,12 +9,14 @@ import Term from '../../shared/ui/Term.vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { plain } from '../../shared/units/show.js';
 import { useProgramme } from '../../model/programme-store.js';
+import { useCurves } from '../../model/use-curves.js';
 import { digitsFor } from '../../shared/units/figure-text.js';
 import { SOURCE_WHY, SOURCE_WORDS } from './section-words.js';
 import { useBench } from './use-bench.js';
 
 /** The restriction budget: losses sorted, so that effort goes where the loss is; and what could be gained at most. */
 const programme = useProgramme();
+useCurves();
 const bench = useBench();
 const show = useShow();
 const unit = computed(() => show.value.units.pressure);

@@ -11,6 +11,7 @@ import FailureNote from '../../shared/ui/FailureNote.vue';
 import PlotlyChart from '../../shared/charts/PlotlyChart.vue';
 import { useUnits } from '../../shared/units/units-store.js';
 import { useProgramme } from '../../model/programme-store.js';
+import { useCurves } from '../../model/use-curves.js';
 import { benchFigure } from '../../shared/charts/bench-figure.js';
 import { useBenchInputs } from './bench-inputs-store.js';
 import FigureTable from './FigureTable.vue';
@@ -21,6 +22,7 @@ import { useSweep } from './use-sweep.js';
 /** One instrument: what it takes, what it says at once, what it is built on, and the keeping of its result. */
 const props = defineProps<{ instrument: Instrument }>();
 const programme = useProgramme();
+useCurves();
 const bench = useBench();
 const store = useBenchInputs();
 const themes = useTheme();

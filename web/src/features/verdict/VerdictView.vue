@@ -4,6 +4,7 @@ import SetupMark from '../../shared/ui/SetupMark.vue';
 import NextStep from '../../parts/NextStep.vue';
 import { beforeVerdict } from '../../model/next-step.js';
 import { useProgramme } from '../../model/programme-store.js';
+import { useCurves } from '../../model/use-curves.js';
 import { useSelection } from '../../model/use-selection.js';
 import TideStrip from '../../parts/tide/TideStrip.vue';
 import AnswerList from './AnswerList.vue';
@@ -24,6 +25,7 @@ import { useShow } from '../../shared/units/use-show.js';
 
 /** The answer: the sentence leads, then the estimates, the day, the curves, every question, and what clouds it. */
 const programme = useProgramme();
+useCurves();
 const selection = useSelection();
 const view = computed(() => programme.view!);
 const next = computed(() => beforeVerdict(view.value));

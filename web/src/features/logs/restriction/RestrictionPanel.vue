@@ -2,6 +2,7 @@
 import { fromSi, gainOfLessRestriction, mean, plain, tied } from '@gezeit/core';
 import { computed, ref } from 'vue';
 import { useProgramme } from '../../../model/programme-store.js';
+import { useCurves } from '../../../model/use-curves.js';
 import PlotlyChart from '../../../shared/charts/PlotlyChart.vue';
 import { useTheme } from '../../../shared/charts/theme-store.js';
 import ChoiceInput from '../../../shared/form/ChoiceInput.vue';
@@ -12,6 +13,7 @@ import { benchLaws, restrictionFigure, restrictionTable } from './restriction-fi
 
 /** Where the intake resists: drop over flow of a section in every setup, its law, its steps, and what there would be to gain. */
 const programme = useProgramme();
+useCurves();
 const show = useShow();
 const themes = useTheme();
 
