@@ -1,2 +1,2 @@
 export const ROOT: string;
-export function seededFolder(): string;
+export function seededFolder(): Promise<string>;

@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { seededFolder } from '../e2e/seed.mjs';
 import { machineSpeed } from './machine-speed.mjs';
 import { install, ROOT, run } from './prepare.mjs';
 
@@ -104,6 +105,8 @@ if (!checks.get('the build')) finish();
 // One test prints a sheet by it.
 const hasChromium = chromium();
 pdfReader();
+// While the unit tests begin, which wait for a server of theirs. Where it fails, the browser tests try themselves and say why.
+const seeded = hasChromium ? seededFolder().catch(() => undefined) : undefined;
 run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=reports/unit.json']);
 took();
 const unit = readReport('unit.json');
@@ -122,7 +125,7 @@ if (unit) {
 step('speed ratios', run(bin('tsx'), ['bench/ratios.ts']));
 
 if (hasChromium) {
-  run(bin('playwright'), ['test']);
+  run(bin('playwright'), ['test'], { env: { ...process.env, GEZEIT_E2E_SEED: await seeded } });
   const browser = readReport('browser.json');
   if (browser) {
     passed += browser.stats.expected;

@@ -10,7 +10,9 @@ import { AT_REST } from './at-rest.js';
 import { keepAtHand } from './keep-at-hand.js';
 import { GezeitPreset } from './preset.js';
 import { router } from './router.js';
+import { writeStylesOnce } from './styles-once.js';
 
+writeStylesOnce();
 createApp(App)
   .use(createPinia())
   .use(router)

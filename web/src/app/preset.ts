@@ -12,7 +12,6 @@ import multiselect from '@primeuix/themes/aura/multiselect';
 import popover from '@primeuix/themes/aura/popover';
 import progressbar from '@primeuix/themes/aura/progressbar';
 import radiobutton from '@primeuix/themes/aura/radiobutton';
-import ripple from '@primeuix/themes/aura/ripple';
 import select from '@primeuix/themes/aura/select';
 import selectbutton from '@primeuix/themes/aura/selectbutton';
 import textarea from '@primeuix/themes/aura/textarea';
@@ -81,7 +80,6 @@ const COMPONENT_TOKENS = {
   popover,
   progressbar,
   radiobutton,
-  ripple,
   select,
   selectbutton,
   textarea,

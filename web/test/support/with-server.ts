@@ -24,22 +24,26 @@ const FIRST_SEED = Number(process.env['GEZEIT_RANDOM_FROM'] ?? 900_001);
 
 /** Starts Gezeit with a data folder of its own and the programmes of the demo: stores and parts of pages are tested against the real thing. */
 export default async function withServer(project: TestProject): Promise<() => Promise<void>> {
-  const server = await startServer();
+  const [server, randomServer] = await Promise.all([startServer(), startServer()]);
   const demo: Record<string, string> = {};
-  for (const folder of readdirSync(DEMO_BUNDLES).sort()) {
-    const outcome = await importAll(server.address, filesOf(`${DEMO_BUNDLES}/${folder}`));
-    if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
-    demo[folder] = outcome.programmeId;
-  }
+  const importDemo = async () => {
+    for (const folder of readdirSync(DEMO_BUNDLES).sort()) {
+      const outcome = await importAll(server.address, filesOf(`${DEMO_BUNDLES}/${folder}`));
+      if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
+      demo[folder] = outcome.programmeId;
+    }
+  };
   // On a server of their own: no other test counts what stands on its board.
-  const randomServer = await startServer();
   const randomDays: { seed: number; id: string; folder: string }[] = [];
-  for (let seed = FIRST_SEED; seed < FIRST_SEED + RANDOM_DAYS; seed += 1) {
-    const { folder } = randomDay(seed);
-    const outcome = await importAll(randomServer.address, filesOf(folder));
-    if (outcome.kind !== 'imported') throw new Error(`${seed}: ${JSON.stringify(outcome)}`);
-    randomDays.push({ seed, id: outcome.programmeId, folder });
-  }
+  const importRandom = async () => {
+    for (let seed = FIRST_SEED; seed < FIRST_SEED + RANDOM_DAYS; seed += 1) {
+      const { folder } = randomDay(seed);
+      const outcome = await importAll(randomServer.address, filesOf(folder));
+      if (outcome.kind !== 'imported') throw new Error(`${seed}: ${JSON.stringify(outcome)}`);
+      randomDays.push({ seed, id: outcome.programmeId, folder });
+    }
+  };
+  await Promise.all([importDemo(), importRandom()]);
   const runs = new Map(
     ['run_001.csv', 'run_002.csv'].map((name) => [name, new Uint8Array(readFileSync(`${DEMO_BUNDLES}/../loose/${name}`))]),
   );
