@@ -118,6 +118,30 @@ test('two windows do not overwrite each other', async ({ page, context }) => {
   await other.close();
 });
 
+test('who leaves the page out of a field is asked too, and who stays finds it stored and goes on in the field', async ({ page }) => {
+  const id = await beginProgramme(page, 'Left in a field', 'question');
+  const asked: string[] = [];
+  page.on('dialog', (dialog) => {
+    asked.push(dialog.type());
+    void dialog.dismiss();
+  });
+  await page.evaluate(() => setTimeout(() => location.reload()));
+  await page.waitForEvent('load');
+  expect(asked, 'where nothing was written nobody is asked').toEqual([]);
+  const smallest = page.getByLabel('Smallest difference that matters');
+  await smallest.focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('2.75');
+  await page.evaluate(() => setTimeout(() => location.reload()));
+  await expect.poll(() => asked).toEqual(['beforeunload']);
+  await expect(smallest).toBeFocused();
+  await expect.poll(async () => (await viewOf(page, id)).bundle.programme.smallestGainPct).toBe(2.75);
+  await settled(page);
+  await page.reload();
+  await expect(smallest).toHaveValue(/^2\.75/);
+  expect(asked).toHaveLength(1);
+});
+
 test('who leaves the page while changes wait to be stored is asked, and who stays loses none', async ({ page }) => {
   const id = await beginProgramme(page, 'Left at once', 'question');
   const asked: string[] = [];

@@ -12,33 +12,46 @@ import type { ProgrammeState } from './programme-state.js';
 interface Lately {
   /** Pulls that were measured or read last, by digest: a change of what counts finds them here. */
   measured: Map<string, MeasuredPull>;
-  /** What was judged last, by programme and digest: it is asked for again before it is kept. */
+  /** What was judged and drawn last, by programme and digest: it is asked for again before it is kept. */
   judged: Map<string, Analysed>;
+  drawn: Map<string, Curves>;
 }
 
 const MOST_AT_HAND = 600;
-const MOST_JUDGED_AT_HAND = 16;
-const latelyIn = madeOnce((_database: Database): Lately => ({ measured: new Map(), judged: new Map() }));
+const MOST_ANSWERS_AT_HAND = 16;
+const latelyIn = madeOnce((_database: Database): Lately => ({ measured: new Map(), judged: new Map(), drawn: new Map() }));
 
 /** Computes the findings of a state, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
-export async function computeAnalysed(database: Database, state: ProgrammeState): Promise<Analysed> {
-  const digest = findingsDigest(state);
-  const key = `${state.id} ${digest}`;
-  const { judged } = latelyIn(database);
-  const known = judged.get(key);
-  if (known) return known;
-  const analysed = analysedOf(state.bundle, analyseMeasured(state.bundle, await measuredPulls(database, state), state.evidence));
-  judged.set(key, analysed);
-  if (judged.size > MOST_JUDGED_AT_HAND) judged.delete(judged.keys().next().value!);
-  keepLater(database, state.id, 'findings', new Map([[digest, analysed]]));
-  return analysed;
+export function computeAnalysed(database: Database, state: ProgrammeState): Promise<Analysed> {
+  return lately(latelyIn(database).judged, database, state, 'findings', findingsDigest(state), async () =>
+    analysedOf(state.bundle, analyseMeasured(state.bundle, await measuredPulls(database, state), state.evidence)),
+  );
 }
 
 /** Computes the curves of a state, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */
-export async function computeCurves(database: Database, state: ProgrammeState): Promise<Curves> {
-  const curves = curvesOf(judgeOf(state.bundle, await measuredPulls(database, state)));
-  keepLater(database, state.id, 'curves', new Map([[curvesDigest(state), curves]]));
-  return curves;
+export function computeCurves(database: Database, state: ProgrammeState): Promise<Curves> {
+  return lately(latelyIn(database).drawn, database, state, 'curves', curvesDigest(state), async () =>
+    curvesOf(judgeOf(state.bundle, await measuredPulls(database, state))),
+  );
+}
+
+/** What was made last, or is made now and kept: two windows ask for the same at once. */
+async function lately<T>(
+  known: Map<string, T>,
+  database: Database,
+  { id }: ProgrammeState,
+  kind: ProductKind,
+  digest: string,
+  make: () => Promise<T>,
+): Promise<T> {
+  const key = `${id} ${digest}`;
+  const atHand = known.get(key);
+  if (atHand) return atHand;
+  const made = await make();
+  known.set(key, made);
+  if (known.size > MOST_ANSWERS_AT_HAND) known.delete(known.keys().next().value!);
+  keepLater(database, id, kind, new Map([[digest, made]]));
+  return made;
 }
 
 /** Tries every other choice on a state's pulls, to be kept. For a worker. @throws GezeitError where a pull's logs cannot belong to it. */

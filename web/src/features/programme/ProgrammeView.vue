@@ -40,9 +40,15 @@ useIntervalFn(async () => {
   looking = false;
 }, LOOKS_EVERY_MS);
 
-// What waits behind another change ends with the page: the browser asks before that.
+// What waits behind another change ends with the page: the browser asks before that. What stands in a field that was not left is taken as if it
+// had been, and whoever stays goes on in it.
 useEventListener(window, 'beforeunload', (event) => {
-  if (programme.saving > 0 || programme.typing) event.preventDefault();
+  const field = document.activeElement;
+  const isWritten = field instanceof HTMLInputElement || field instanceof HTMLTextAreaElement;
+  if (isWritten) field.blur();
+  if (programme.saving === 0 && !programme.typing) return;
+  event.preventDefault();
+  if (isWritten) setTimeout(() => field.focus());
 });
 
 provideShortcuts([
