@@ -18,6 +18,8 @@ createApp(App)
   .use(router)
   .use(PrimeVue, {
     pt: AT_REST,
+    // Days are written year first: the week begins as ISO 8601 has it.
+    locale: { firstDayOfWeek: 1 },
     theme: {
       preset: GezeitPreset,
       options: { darkModeSelector: '[data-theme=dark]', cssLayer: { name: 'primevue', order: 'base, primevue, app' } },

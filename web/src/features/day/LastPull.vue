@@ -61,6 +61,7 @@ const own = computed(() => {
     ),
   };
 });
+const hasPicture = computed(() => own.value.rpm.length > 1 || channels.value.length > 0);
 const others = computed(() =>
   (programme.curves?.pulls ?? [])
     .filter(({ id, setup, used }) => id !== props.pull && setup === entry.value?.setup && used)
@@ -112,10 +113,10 @@ const save = () =>
 </script>
 
 <template>
-  <div class="last">
+  <div class="last" :class="{ bare: !hasPicture }">
     <div ref="box" class="picture">
       <ChartFrame
-        v-if="own.rpm.length > 1 || channels.length > 0"
+        v-if="hasPicture"
         name="last-pull"
         :title="entry ? `Pull ${entry.id}` : 'Last pull'"
         :subtitle="`power at the wheels, ${unit}`"
@@ -167,6 +168,11 @@ const save = () =>
   grid-template-columns: minmax(0, 1.45fr) minmax(0, 1fr);
   gap: 1rem;
   min-width: 0;
+}
+.bare {
+  grid-template-columns: minmax(0, 1fr);
+  align-content: start;
+  gap: 0.2rem;
 }
 .trace {
   width: 100%;
