@@ -48,9 +48,9 @@ const setupOf = (id: string) => day.setupById.get(id);
 }
 .title {
   font-size: 120px;
-  line-height: 1.04;
-  /* The descenders of its words stand free of the line below. */
-  padding-bottom: 0.07em;
+  /* Set high, so that the descenders of its words stand free of the line below. */
+  line-height: 0.92;
+  padding-bottom: 0.12em;
   font-weight: 750;
   letter-spacing: -0.02em;
   white-space: nowrap;
