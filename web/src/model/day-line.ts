@@ -217,7 +217,7 @@ export function useDayLine({ bundle, reread, askWhetherChanged }: DayLineOptions
       } else forget(id, new Set(batch.map((event) => event.id)));
       return 'taken';
     } catch (error) {
-      const known = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
+      const known = ApiFailure.of(error, 'The answer of Gezeit could not be read.', 'Reload the page.');
       // Something went wrong over there: that is no answer, and nothing is lost by asking again.
       if (known.code === 'unreachable' || known.code === 'internal') {
         if (id === openId) connected.value = false;
@@ -275,8 +275,7 @@ export function useDayLine({ bundle, reread, askWhetherChanged }: DayLineOptions
       if (id === openId) show(next);
       return true;
     } catch (error) {
-      if (id === openId)
-        failure.value = error instanceof ApiFailure ? error : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page.');
+      if (id === openId) failure.value = ApiFailure.of(error, 'The answer of Gezeit could not be read.', 'Reload the page.');
       return false;
     }
   }

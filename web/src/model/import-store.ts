@@ -75,7 +75,5 @@ export const useImport = defineStore('import', () => {
 });
 
 function asFailure(error: unknown): ApiFailure {
-  return error instanceof ApiFailure
-    ? error
-    : new ApiFailure('The import could not be followed.', 'Look on the board whether it came through.');
+  return ApiFailure.of(error, 'The import could not be followed.', 'Look on the board whether it came through.');
 }

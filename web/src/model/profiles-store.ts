@@ -18,7 +18,7 @@ export const useProfiles = defineStore('profiles', () => {
       loaded.value = true;
       return true;
     } catch (error) {
-      failure.value = error instanceof ApiFailure ? error : new ApiFailure('The device profiles could not be reached.', 'Try again.');
+      failure.value = ApiFailure.of(error, 'The device profiles could not be reached.', 'Try again.');
       return false;
     }
   }

@@ -1,10 +1,7 @@
 import type {
   AlignmentByHand,
   Amendment,
-  Choices,
-  ChoicesExtent,
   Comparison,
-  Curves,
   EditablePart,
   PartValue,
   ProgrammeChanged,
@@ -13,12 +10,13 @@ import type {
 } from '@gezeit/contract';
 import { withLeaning, withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
-import { computed, nextTick, ref, shallowRef, watch } from 'vue';
-import { api, ApiFailure } from '../shared/api/client.js';
+import { computed, ref, shallowRef } from 'vue';
+import { answerFailure, api, ApiFailure } from '../shared/api/client.js';
 import { usePerson } from '../shared/person-store.js';
 import { setupStyle, type Dash } from '../shared/charts/setup-colours.js';
 import { useTheme } from '../shared/charts/theme-store.js';
 import { useShow } from '../shared/units/use-show.js';
+import { laterAnswers } from './later-answers.js';
 
 /** A setup as it is drawn. */
 export interface DrawnSetup {
@@ -33,11 +31,8 @@ export const useProgramme = defineStore('programme', () => {
   const shown = useShow();
   const person = usePerson();
   const stored = shallowRef<ProgrammeView | null>(null);
-  const curves = shallowRef<Curves | null>(null);
-  /** Whether the curves that are shown are of an earlier state: newer ones are being judged. */
-  const curvesPending = ref(false);
-  /** What else could have been chosen; null until it has been tried for what is shown now. */
-  const choices = shallowRef<Choices | null>(null);
+  const later = laterAnswers(() => stored.value?.id ?? null);
+  const { curves, curvesPending, choices } = later;
   /** What the server knows of it, its texts in the units that are chosen. */
   const view = computed<ProgrammeView | null>(() => {
     const raw = stored.value;
@@ -51,15 +46,6 @@ export const useProgramme = defineStore('programme', () => {
   });
   const failure = shallowRef<ApiFailure | null>(null);
   const busy = ref(false);
-  const curvesFailure = shallowRef<ApiFailure | null>(null);
-  const choicesTried = ref<ChoicesExtent | null>(null);
-  const choicesFailure = shallowRef<ApiFailure | null>(null);
-  /** Places on the page that show curves. */
-  const curvePlaces = ref(0);
-  /** Places near to being seen that show all of the choices. */
-  const places = ref(0);
-  let fetchingCurves: AbortController | null = null;
-  let fetchingChoices: AbortController | null = null;
   let opening = 0;
   const leaving: (() => Promise<void>)[] = [];
 
@@ -79,11 +65,8 @@ export const useProgramme = defineStore('programme', () => {
       await Promise.all(leaving.map((store) => store()));
       await editing.catch(() => undefined);
       if (own !== opening) return;
-      fetchingCurves?.abort();
-      fetchingChoices?.abort();
       stored.value = null;
-      curves.value = null;
-      choices.value = null;
+      later.forget();
       editFailure.value = null;
     }
     failure.value = null;
@@ -91,7 +74,7 @@ export const useProgramme = defineStore('programme', () => {
       const next = await api.programme(id);
       if (own === opening) show(next);
     } catch (error) {
-      if (own === opening) failure.value = asFailure(error);
+      if (own === opening) failure.value = answerFailure(error);
     }
   }
 
@@ -109,7 +92,7 @@ export const useProgramme = defineStore('programme', () => {
 
   function show(next: ProgrammeView | ProgrammeChanged): void {
     stored.value = withLogs(next);
-    void fetchCurves(next.id);
+    void later.fetchCurves(next.id);
   }
 
   /** Reads the open programme again and shows it where something has changed; a failure leaves what is shown. */
@@ -141,59 +124,6 @@ export const useProgramme = defineStore('programme', () => {
   let rereads = 0;
   let newestReread = 0;
 
-  async function fetchCurves(id: string): Promise<void> {
-    fetchingCurves?.abort();
-    const controller = (fetchingCurves = new AbortController());
-    curvesFailure.value = null;
-    curvesPending.value = true;
-    try {
-      // The sentence stands on the page first: who judges the curves would hold it up.
-      await nextTick();
-      // Nor are they judged where nothing shows them: they are when the page comes to where something does.
-      await holds(() => curvePlaces.value > 0, controller.signal);
-      if (controller.signal.aborted) return;
-      const fetched = await api.curves(id, controller.signal);
-      if (!controller.signal.aborted) curves.value = fetched;
-    } catch (error) {
-      if (!controller.signal.aborted) curvesFailure.value = asFailure(error);
-    } finally {
-      if (fetchingCurves === controller) curvesPending.value = false;
-    }
-  }
-
-  /** Says that a place which shows curves stands on the page, or no more. */
-  const showsCurves = (stands: boolean) => void (curvePlaces.value += stands ? 1 : -1);
-
-  /** Says that a place which shows all of the other choices has come near to being seen, or is so no more. */
-  const nearAllChoices = (near: boolean) => void (places.value += near ? 1 : -1);
-
-  /** Has the other choices tried; asked for by the screen that shows what an answer rests on. All of them are tried where they are shown. */
-  async function fetchChoices(): Promise<void> {
-    const id = stored.value?.id;
-    fetchingChoices?.abort();
-    const controller = (fetchingChoices = new AbortController());
-    choices.value = null;
-    choicesTried.value = null;
-    choicesFailure.value = null;
-    if (!id) return;
-    try {
-      // After the sentence and the curves, and not for every one of some changes in a row.
-      await new Promise((resolve) => setTimeout(resolve, CHOICES_AFTER_MS));
-      if (controller.signal.aborted) return;
-      // The second sentence first: it comes from a few of them.
-      for (const extent of ['short', 'all'] as const) {
-        if (extent === 'all') await holds(() => places.value > 0, controller.signal);
-        if (controller.signal.aborted) return;
-        const fetched = await api.choices(id, extent, controller.signal);
-        if (controller.signal.aborted) return;
-        choices.value = fetched;
-        choicesTried.value = extent;
-      }
-    } catch (error) {
-      if (!controller.signal.aborted) choicesFailure.value = asFailure(error);
-    }
-  }
-
   /** Makes a change of the open programme after asking who is working; returns its failure, if any, for the caller to show. */
   async function change(action: (id: string) => Promise<ProgrammeChanged>): Promise<ApiFailure | null> {
     const id = stored.value?.id;
@@ -204,7 +134,7 @@ export const useProgramme = defineStore('programme', () => {
       if (stored.value?.id === id) show(next);
       return null;
     } catch (error) {
-      return asFailure(error);
+      return answerFailure(error);
     } finally {
       busy.value = false;
     }
@@ -223,7 +153,7 @@ export const useProgramme = defineStore('programme', () => {
     try {
       return await ask();
     } catch (error) {
-      editFailure.value = asFailure(error);
+      editFailure.value = answerFailure(error);
       return null;
     }
   }
@@ -266,7 +196,7 @@ export const useProgramme = defineStore('programme', () => {
         if (stored.value?.id === id) showEdited(answer);
         return true;
       } catch (error) {
-        editFailure.value = asFailure(error);
+        editFailure.value = answerFailure(error);
         const fresh = await api.programme(id).catch(() => null);
         if (fresh && stored.value?.id === id) stored.value = fresh;
         return false;
@@ -291,7 +221,7 @@ export const useProgramme = defineStore('programme', () => {
   function showEdited(next: ProgrammeChanged): void {
     const judgedAnew = JSON.stringify(next.findings) !== JSON.stringify(stored.value?.findings);
     stored.value = withLogs(next);
-    if (judgedAnew) void fetchCurves(next.id);
+    if (judgedAnew) void later.fetchCurves(next.id);
   }
 
   const exclude = (pull: string, excluded: string | false | null) => change((id) => api.exclude(id, pull, excluded));
@@ -307,14 +237,14 @@ export const useProgramme = defineStore('programme', () => {
     stored,
     view,
     curves,
-    curvesFailure,
+    curvesFailure: later.curvesFailure,
     curvesPending,
     choices,
-    choicesTried,
-    choicesFailure,
-    fetchChoices,
-    showsCurves,
-    nearAllChoices,
+    choicesTried: later.choicesTried,
+    choicesFailure: later.choicesFailure,
+    fetchChoices: later.fetchChoices,
+    showsCurves: later.showsCurves,
+    nearAllChoices: later.nearAllChoices,
     failure,
     busy,
     editFailure,
@@ -343,26 +273,4 @@ export const useProgramme = defineStore('programme', () => {
   };
 });
 
-/** So long a state has to stand before its other choices are tried. */
-const CHOICES_AFTER_MS = 700;
-
-/** Resolves once something holds, or is given up; nothing is watched after that. */
-function holds(condition: () => boolean, signal: AbortSignal): Promise<void> {
-  return new Promise((resolve) => {
-    if (condition()) return resolve();
-    const end = () => {
-      stop();
-      resolve();
-    };
-    const stop = watch(condition, (now) => now && end());
-    signal.addEventListener('abort', end, { once: true });
-  });
-}
-
 const NOBODY = new ApiFailure('Nobody has said who is working: nothing was done.', 'Say it, and do it again.', '', 'nobody');
-
-function asFailure(error: unknown): ApiFailure {
-  return error instanceof ApiFailure
-    ? error
-    : new ApiFailure('The answer of Gezeit could not be read.', 'Reload the page; if it happens again, report it.', '', 'unreadable');
-}

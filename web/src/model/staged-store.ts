@@ -249,7 +249,5 @@ function proposedSetups(pulls: readonly { atS: number; timeKnown: boolean }[], s
 }
 
 function asFailure(error: unknown): ApiFailure {
-  return error instanceof ApiFailure
-    ? error
-    : new ApiFailure('Something went wrong with the dropped files.', 'Reload the page: they are still there.');
+  return ApiFailure.of(error, 'Something went wrong with the dropped files.', 'Reload the page: they are still there.');
 }

@@ -30,7 +30,7 @@ async function attach(index: number, event: Event): Promise<void> {
     const photo = await api.attach(programme.view!.id, file);
     patchFinding(index, 'photo attached', { photo });
   } catch (error) {
-    failure.value = error instanceof ApiFailure ? error : new ApiFailure('The photo could not be attached.', 'Try again.');
+    failure.value = ApiFailure.of(error, 'The photo could not be attached.', 'Try again.');
   }
   input.value = '';
 }

@@ -77,7 +77,7 @@ async function load(): Promise<void> {
     clearTimeout(following);
     if (judgingCount.value > 0) following = setTimeout(load, FOLLOWS_MS);
   } catch (error) {
-    failure.value = error instanceof ApiFailure ? error : new ApiFailure('The board could not be read.', 'Reload the page.');
+    failure.value = ApiFailure.of(error, 'The board could not be read.', 'Reload the page.');
   }
 }
 /** What waits to be sorted is asked for once the board is drawn: its answer is checked, and what checks comes late. */
@@ -98,7 +98,7 @@ async function bringBack(id: string): Promise<void> {
   try {
     all.value = (await api.archive(id, false)).programmes;
   } catch (error) {
-    failure.value = error instanceof ApiFailure ? error : new ApiFailure('It could not be brought back.', 'Try again.');
+    failure.value = ApiFailure.of(error, 'It could not be brought back.', 'Try again.');
   }
 }
 

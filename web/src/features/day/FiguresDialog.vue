@@ -35,7 +35,7 @@ async function keep(): Promise<void> {
     const done = await day.act({ kind: 'pull-amended', pull: props.pull, typed: typedFigures(form.value, file) });
     if (done) day.dialog = null;
   } catch (error) {
-    day.failure = error instanceof ApiFailure ? error : new ApiFailure('The photo could not be kept.', 'Try again.');
+    day.failure = ApiFailure.of(error, 'The photo could not be kept.', 'Try again.');
   } finally {
     busy.value = false;
   }

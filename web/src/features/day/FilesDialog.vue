@@ -41,7 +41,7 @@ async function bring(event: Event): Promise<void> {
     await day.grows(() => bringAll(programme.view!.id, files));
     await day.ask((id) => api.day(id));
   } catch (error) {
-    day.failure = error instanceof ApiFailure ? error : new ApiFailure('The files could not be brought.', 'Try again.');
+    day.failure = ApiFailure.of(error, 'The files could not be brought.', 'Try again.');
   } finally {
     busy.value = '';
     input.value = '';

@@ -37,7 +37,7 @@ async function keep(): Promise<void> {
     files.value = [];
     day.dialog = null;
   } catch (error) {
-    day.failure = error instanceof ApiFailure ? error : new ApiFailure('The photo could not be kept.', 'Try again.');
+    day.failure = ApiFailure.of(error, 'The photo could not be kept.', 'Try again.');
   } finally {
     busy.value = false;
   }

@@ -47,8 +47,7 @@ async function load(log: LogView, column: string | null, [fromS, toS]: readonly 
   try {
     return (await fetchTraces(log.id, [column], POINTS, stop.signal, [fromS, toS])).get(column) ?? null;
   } catch (error) {
-    if (!stop.signal.aborted)
-      failure.value = error instanceof ApiFailure ? error : new ApiFailure('The traces could not be read.', 'Reload the page.');
+    if (!stop.signal.aborted) failure.value = ApiFailure.of(error, 'The traces could not be read.', 'Reload the page.');
     return null;
   }
 }

@@ -54,7 +54,7 @@ async function begin(): Promise<void> {
     dialog.open = false;
     await router.push({ name: 'question', params: { id } });
   } catch (error) {
-    failure.value = error instanceof ApiFailure ? error : new ApiFailure('The programme could not be begun.', 'Try again.');
+    failure.value = ApiFailure.of(error, 'The programme could not be begun.', 'Try again.');
   } finally {
     busy.value = false;
   }

@@ -21,7 +21,7 @@ async function takeBack(): Promise<void> {
     await api.takeStagedBack(id);
     await router.push({ name: 'sort', params: { id } });
   } catch (error) {
-    failure.value = error instanceof ApiFailure ? error : new ApiFailure('It could not be taken back.', 'Try again.');
+    failure.value = ApiFailure.of(error, 'It could not be taken back.', 'Try again.');
   }
 }
 </script>

@@ -33,7 +33,7 @@ async function check(): Promise<void> {
     asked.value = sentence;
   } catch (error) {
     answer.value = null;
-    failure.value = error instanceof ApiFailure ? error : new ApiFailure('The sentence could not be checked.', 'Try again.');
+    failure.value = ApiFailure.of(error, 'The sentence could not be checked.', 'Try again.');
   } finally {
     asking.value = false;
   }

@@ -111,8 +111,7 @@ async function read(): Promise<void> {
     shownFixed.value = answer.entry;
     source.value = answer.fixed.sheet;
   } catch (error) {
-    if (!controller.signal.aborted)
-      failure.value = error instanceof ApiFailure ? error : new ApiFailure('The sheet could not be read.', 'Reload the page.');
+    if (!controller.signal.aborted) failure.value = ApiFailure.of(error, 'The sheet could not be read.', 'Reload the page.');
   }
 }
 // A fixed one does not follow what is changed: that is what it is for. Another one than was shown is not shown in its place until it is there.
@@ -134,7 +133,7 @@ async function checkAgain(): Promise<void> {
   try {
     checked.value = await api.checkFixed(view.value.id, shownFixed.value!.id);
   } catch (error) {
-    failure.value = error instanceof ApiFailure ? error : new ApiFailure('It could not be computed again.', 'Try again.');
+    failure.value = ApiFailure.of(error, 'It could not be computed again.', 'Try again.');
   } finally {
     checking.value = false;
   }
@@ -182,7 +181,7 @@ async function savePdf(): Promise<void> {
     });
     saveText(`${fileName.value}.pdf`, 'application/pdf', pdf);
   } catch (error) {
-    failure.value = error instanceof ApiFailure ? error : new ApiFailure('The PDF could not be made.', 'Use Print: your browser makes it.');
+    failure.value = ApiFailure.of(error, 'The PDF could not be made.', 'Use Print: your browser makes it.');
   } finally {
     printing.value = false;
   }

@@ -40,7 +40,16 @@ export class ApiFailure extends Error {
     super(message);
     this.name = 'ApiFailure';
   }
+
+  /** What was caught, where it says itself what to do; else what is said here. */
+  static of(caught: unknown, ...instead: ConstructorParameters<typeof ApiFailure>): ApiFailure {
+    return caught instanceof ApiFailure ? caught : new ApiFailure(...instead);
+  }
 }
+
+/** What was caught while an answer was asked for and read. */
+export const answerFailure = (caught: unknown): ApiFailure =>
+  ApiFailure.of(caught, 'The answer of Gezeit could not be read.', 'Reload the page; if it happens again, report it.', '', 'unreadable');
 
 /** A place in a bundle, in words. */
 export function placeText({ file, row, column }: { file?: string; row?: number; column?: string }): string {

@@ -70,8 +70,7 @@ export function useDeskSamples() {
       const fetched = await Promise.all(wanted.value.map((one) => samplesOf(one, stretchOf(one, seen.value), points, edges())));
       if (!controller.signal.aborted) samples.value = new Map(fetched.flat());
     } catch (error) {
-      if (!controller.signal.aborted)
-        failure.value = error instanceof ApiFailure ? error : new ApiFailure('The traces could not be read.', 'Reload the page.');
+      if (!controller.signal.aborted) failure.value = ApiFailure.of(error, 'The traces could not be read.', 'Reload the page.');
     } finally {
       if (fetching === controller) loading.value = false;
     }

@@ -29,8 +29,7 @@ export function useDriveTrack(log: Ref<LogView | null>) {
         failure.value = null;
       } catch (error) {
         if (signal.aborted) return;
-        failure.value =
-          error instanceof ApiFailure ? error : new ApiFailure('Where it went could not be read.', 'Reload the page.', '', 'unreadable');
+        failure.value = ApiFailure.of(error, 'Where it went could not be read.', 'Reload the page.', '', 'unreadable');
       }
     },
     { immediate: true },
