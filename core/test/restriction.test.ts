@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { restrictionDay, restrictionFound } from '../../bench/restriction-days.js';
 import { checkDay, pullsOf } from '../../bench/check-days.js';
 import { analyseMeasured, measurePulls, type LogTable } from '../src/index.js';
-import { areaOfLawM2, dropAtPa, fitLaw, stepOf, type LawPoints } from '../src/restriction/section-law.js';
+import { areaOfLawM2, dropAtPa, fitLaw, type LawPoints } from '../src/restriction/section-law.js';
+import { stepOf } from '../src/restriction/section-step.js';
 
 /** Points of a law over engine speed, with a step where one is asked for. */
 function points(laminar: number, areaM2: number, step: { atRpm: number; factor: number } | null = null): LawPoints {

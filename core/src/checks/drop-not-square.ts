@@ -1,4 +1,5 @@
-import { lawPoints, sectionsLogged, stepOf, STEP_RULES } from '../restriction/section-law.js';
+import { lawPoints, sectionsLogged } from '../restriction/section-law.js';
+import { stepOf, STEP_RULES } from '../restriction/section-step.js';
 import { said } from '../said.js';
 import { placeAt, type Check } from './check.js';
 

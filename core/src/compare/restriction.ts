@@ -10,13 +10,13 @@ import {
   dropAtPa,
   dropKey,
   fitLaw,
-  lawAtFlow,
   lawPoints,
   readOff,
   sectionsLogged,
   type LawPoints,
   type ReadOff,
 } from '../restriction/section-law.js';
+import { lawAtFlow } from '../restriction/section-step.js';
 import type { AnalysedPull } from './analysed-pull.js';
 
 /** Sections whose pressure drop is logged on used pulls of all the setups; the empty text is a drop without a section. */

@@ -1,7 +1,8 @@
 import type { Curves } from '@gezeit/contract';
 import type { PairJudge } from '../compare/judged-pair.js';
 import { pointsOf, sectionsOf } from '../compare/restriction.js';
-import { fitLaw, stepOf, type LawPoints } from '../restriction/section-law.js';
+import { fitLaw, type LawPoints } from '../restriction/section-law.js';
+import { stepOf } from '../restriction/section-step.js';
 
 /** Every how many engine speeds of the grid a point is drawn, and points of a law. */
 const EVERY = 4;
