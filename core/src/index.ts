@@ -171,7 +171,7 @@ export { FORMULA_TEXTS } from './bench/formula-texts.js';
 export { groupsAlike } from './bench/statistics.js';
 export { readTableCsv, writeTableCsv } from './bench/table-csv.js';
 export { INSTRUMENTS, instrumentById } from './bench/instruments/index.js';
-export { benchParts, type BenchPart } from './bench/instruments/flow-bench.js';
+export { benchParts, type BenchPart } from './bench/instruments/flow-bench-parts.js';
 export { demandAt } from './bench/instruments/air-demand.js';
 export { compressorMapCsv, inventedCompressorMap, placeOnMap, readCompressorMap } from './compressor/compressor-map.js';
 export { GEOMETRY_FIELDS, LOSS_ASSUMPTIONS, dropOfLossPa, lawOfGeometry, sectionLoss } from './bench/section-loss.js';

@@ -1,5 +1,5 @@
 import type { PathSection } from '@gezeit/contract';
-import type { BenchPart } from './instruments/flow-bench.js';
+import type { BenchPart } from './instruments/flow-bench-parts.js';
 import { meanInterval } from '../numeric/means.js';
 
 /** A part's readings of the flow bench as the loss of a section of the path, with the half width at the largest flow that was read. */

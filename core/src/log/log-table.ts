@@ -1,5 +1,6 @@
 import type { ChannelMapping, Correction, Quantity } from '@gezeit/contract';
-import type { Recording, TimeKind } from './time-axis.js';
+import type { Recording } from './row-order.js';
+import type { TimeKind } from './time-axis.js';
 
 /** A column of a log. Values are in the unit kept inside where the quantity is known, else as written; NaN where nothing was logged. */
 export interface LogColumn {

@@ -1,5 +1,6 @@
 import { GezeitError } from '../errors.js';
 import { UNITS, type UnitName } from '../units/units.js';
+import { inOrder, medianStep, SECONDS_A_DAY, type OrderNote, type Recording } from './row-order.js';
 import type { TimeFormat } from './time-cells.js';
 
 /** What a file's own clock is: running from anywhere, of the day, or dated. */
@@ -12,13 +13,6 @@ export interface TimeCandidate {
   values: Float64Array;
   unit: UnitName | null;
   format: TimeFormat | null;
-}
-
-/** One run of the clock. Rows of the sorted table; own clock = the table's time − `shiftS`. */
-export interface Recording {
-  firstRow: number;
-  lastRow: number;
-  shiftS: number;
 }
 
 export interface TimeAxis {
@@ -42,12 +36,10 @@ export interface TimeAxis {
 export type TimeNote =
   | { code: 'unit-assumed'; column: string; unit: UnitName; by: 'steps' | 'sweep' | 'usual'; step: number }
   | { code: 'kind-judged'; column: string; kind: TimeKind }
-  | { code: 'sorted'; column: string; samples: number }
-  | { code: 'restarted'; column: string; recordings: number; row: number }
+  | OrderNote
   | { code: 'spread'; column: string; stamps: number }
   | { code: 'without-time'; rows: number };
 
-const SECONDS_A_DAY = 86_400;
 /** Two time columns of one file may differ by this share of the recording. */
 const SAME_TIME_SHARE = 0.01;
 /** A full-throttle sweep of an engine takes this long, s; decides between units. */
@@ -58,12 +50,6 @@ const SAMPLE_STEP_S = { shortest: 0.0004, longest: 1.5 };
 const EPOCH_S = { from: 9e8, to: 2.3e9 };
 /** Days since 1900 of the same years, as a spreadsheet counts; its day 25569 is 1 January 1970. */
 const SERIAL_DAYS = { from: 36_000, to: 52_000, epoch: 25_569 };
-/** A sample that stands no further back than this belongs where its time says, rows. */
-const SWAPPED_ROWS = 8;
-/** And one that falls back by fewer steps than this was swapped too. */
-const NEAR_STEPS = 3;
-/** Later recordings are put this far behind the one before, s. */
-const BETWEEN_RECORDINGS_S = 3600;
 /** From this share of repeated stamps on, a clock is coarser than its samples. */
 const REPEATED_SHARE = 0.3;
 
@@ -84,7 +70,8 @@ export function timeAxis(candidates: readonly TimeCandidate[], engineSpeedRpm: F
   const day = date && !own.absolute && own.kind === 'clock' ? dayOf(date) : null;
   const notes = [...own.notes];
   const raw = day === null ? own.seconds : own.seconds.map((value, i) => value + (date!.values[i]! - day));
-  const put = inOrder(raw, own.kind === 'clock', first.name, notes);
+  const { notes: mended, ...put } = inOrder(raw, own.kind === 'clock', first.name);
+  notes.push(...mended);
   let startsAtMs: number | null = day === null ? null : day * 1000;
   if (dated) {
     const row = firstKnown(dated.seconds, own.seconds);
@@ -218,16 +205,6 @@ function judgedUnit(name: string, values: Float64Array, step: number, engineSpee
   return say(bySteps[0] ?? 's', 'usual');
 }
 
-function medianStep(values: Float64Array): number {
-  const steps: number[] = [];
-  for (let i = 1; i < values.length && steps.length < 2000; i += 1) {
-    const step = values[i]! - values[i - 1]!;
-    if (step > 0) steps.push(step);
-  }
-  steps.sort((a, b) => a - b);
-  return steps[Math.floor(steps.length / 2)] ?? Number.NaN;
-}
-
 /** Time, as written, that the engine takes for its fastest rise by the sweep's span. */
 function sweepLength(time: Float64Array, speed: Float64Array): number | null {
   let best: number | null = null;
@@ -279,79 +256,4 @@ function typicalStamp(seconds: Float64Array, rows: readonly number[]): number {
   }
   steps.sort((a, b) => a - b);
   return steps[steps.length >> 1] ?? 1;
-}
-
-/** Puts time in order: midnight passed, swapped samples, and the runs of a clock that was started again. */
-function inOrder(
-  seconds: Float64Array,
-  isClock: boolean,
-  name: string,
-  notes: TimeNote[],
-): Pick<TimeAxis, 'timeS' | 'recordings' | 'order'> {
-  const timeS = seconds.slice();
-  const starts: number[] = [];
-  const nearS = NEAR_STEPS * medianStep(seconds);
-  let dayShift = 0;
-  let last = Number.NEGATIVE_INFINITY;
-  let swapped = 0;
-  let first = -1;
-  for (let i = 0; i < timeS.length; i += 1) {
-    if (!Number.isFinite(timeS[i]!)) continue;
-    if (first < 0) {
-      first = i;
-      starts.push(i);
-    }
-    let value = timeS[i]! + dayShift;
-    if (isClock && value < last - SECONDS_A_DAY / 2) {
-      dayShift += SECONDS_A_DAY;
-      value += SECONDS_A_DAY;
-    }
-    if (value < last) {
-      if (last - value < nearS || goesOnAfter(timeS, i, last - dayShift)) swapped += 1;
-      else {
-        starts.push(i);
-        last = Number.NEGATIVE_INFINITY;
-        if (!isClock) dayShift = 0;
-        value = timeS[i]! + dayShift;
-      }
-    }
-    timeS[i] = value;
-    last = Math.max(last, value);
-  }
-  const recordings = recordingsOf(timeS, starts);
-  if (starts.length > 1) notes.push({ code: 'restarted', column: name, recordings: starts.length, row: starts[1]! });
-  if (swapped > 0) notes.push({ code: 'sorted', column: name, samples: swapped });
-  return { timeS, recordings, order: swapped > 0 ? sortRows(timeS) : null };
-}
-
-/** Whether the clock is soon past a time again: what stands in between was swapped. */
-function goesOnAfter(timeS: Float64Array, row: number, lastS: number): boolean {
-  for (let i = row + 1; i <= row + SWAPPED_ROWS && i < timeS.length; i += 1) if (timeS[i]! > lastS) return true;
-  return false;
-}
-
-function recordingsOf(timeS: Float64Array, starts: readonly number[]): Recording[] {
-  const recordings: Recording[] = [];
-  let endS = Number.NEGATIVE_INFINITY;
-  starts.forEach((firstRow, k) => {
-    const lastRow = (starts[k + 1] ?? timeS.length) - 1;
-    const shiftS = k === 0 ? 0 : endS + BETWEEN_RECORDINGS_S - timeS[firstRow]!;
-    for (let i = firstRow; i <= lastRow; i += 1) {
-      if (!Number.isFinite(timeS[i]!)) continue;
-      timeS[i]! += shiftS;
-      endS = Math.max(endS, timeS[i]!);
-    }
-    recordings.push({ firstRow, lastRow, shiftS });
-  });
-  return recordings;
-}
-
-/** The order of the rows by time, in place; rows without a time stay behind the one before them. */
-function sortRows(timeS: Float64Array): Int32Array {
-  const key = timeS.slice();
-  for (let i = 1; i < key.length; i += 1) if (!Number.isFinite(key[i]!)) key[i] = key[i - 1]!;
-  const order = Int32Array.from(key.keys()).sort((a, b) => key[a]! - key[b]! || a - b);
-  const before = timeS.slice();
-  order.forEach((row, i) => (timeS[i] = before[row]!));
-  return order;
 }
