@@ -4,6 +4,9 @@ import { defineConfig } from '@playwright/test';
 /** Debian's headless Chromium: where the shell is there, half the work of the whole browser for the same pages. */
 const BROWSERS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'];
 
+/** A day at many times its speed waits for its clock, and a walk for views to rest, more than they compute: they stand beside the others. */
+const WAITING = /(rig-day|walks)\.spec/;
+
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results',
@@ -17,9 +20,8 @@ export default defineConfig({
   // The tests of a file follow one another; files stand beside each other, each worker with a server of its own.
   fullyParallel: false,
   projects: [
-    { name: 'pages', testIgnore: /rig-day\.spec/, workers: 2 },
-    // A day at many times its speed waits for its clock more than it computes.
-    { name: 'days', testMatch: /rig-day\.spec/, workers: 1 },
+    { name: 'pages', testIgnore: WAITING, workers: 2 },
+    { name: 'days', testMatch: WAITING, workers: 1 },
   ],
   reporter: [['list'], ['json', { outputFile: 'reports/browser.json' }]],
   use: {

@@ -4,7 +4,7 @@ import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 const PROJECTS = ['server', 'core', 'pages'];
 /** Files that take longest, so that none of them is the last to run beside nothing. */
-const LONGEST = ['kills', 'round-trip', 'fuzz', 'sheet', 'nonsense', 'views'];
+const LONGEST = ['kills', 'round-trip', 'fuzz', 'sheet', 'nonsense', 'views', 'agreement'];
 
 /** Project by project: a process is kept for the next file only where that is of the same one. */
 class ProjectByProject extends BaseSequencer {

@@ -137,7 +137,7 @@ test('nonsense in any number of the plan is told beside it, and the plan stays a
       const field = fields.nth(i);
       await field.focus();
       await page.keyboard.press('Control+A');
-      await page.keyboard.type(nonsense);
+      await page.keyboard.insertText(nonsense);
       await page.keyboard.press('Tab');
       const name = await field.getAttribute('aria-label');
       await expect(field, `${name}: ${nonsense}`).toHaveClass(/p-invalid/);

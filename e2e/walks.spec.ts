@@ -12,7 +12,10 @@ async function said(page: Page): Promise<string> {
     .poll(
       async () => {
         const now = (await page.locator('main').innerText()).replace(/\d+(:\d{2})+/g, '·');
-        same = now === before && !now.includes('Reading the programme') ? same + 1 : 0;
+        const isAwaited = /Reading the programme|as soon as the measured power is there|being tried|[Jj]udging every|being judged/.test(
+          now,
+        );
+        same = now === before && !isAwaited ? same + 1 : 0;
         before = now;
         return same;
       },

@@ -63,6 +63,8 @@ const reach = (claim: Claim) => {
     return { inReach: null, text: error instanceof GezeitError ? error.line : '' };
   }
 };
+/** A share of the power is told of the measured one: until that is there of none. */
+const awaitsPower = computed(() => programme.curvesPending && !programme.curves);
 const claims = computed(() =>
   bench.atMost.value ? (programme.view!.bundle.programme.claims ?? []).map((claim) => ({ claim, ...reach(claim) })) : [],
 );
@@ -193,9 +195,14 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
           <b>{{ pct(bench.atMost.value.perfect.mostPct) }}</b>.
         </p>
         <p class="muted small">{{ bench.atMost.value.rule }}</p>
-        <p v-for="{ claim, inReach, text } in claims" :key="claim.id" :class="{ out: inReach === false }">
-          <b>Claim “{{ claim.text }}”:</b> {{ text }}
+        <p v-if="awaitsPower && claims.length > 0" class="muted" aria-busy="true">
+          The claims are held against this as soon as the measured power is there.
         </p>
+        <template v-else>
+          <p v-for="{ claim, inReach, text } in claims" :key="claim.id" :class="{ out: inReach === false }">
+            <b>Claim “{{ claim.text }}”:</b> {{ text }}
+          </p>
+        </template>
       </div>
       <Button text size="small" icon="pi pi-bookmark" label="Keep the budget as evidence" :loading="programme.busy" @click="keep" />
       <FailureNote v-if="failure" :failure="failure" />
