@@ -136,6 +136,22 @@ test('a number takes the unit that is typed with it, comma or point, and says wh
   await expect(field).toHaveValue('4');
 });
 
+test('a claim is held against the measured power, and against nothing until that is there', async ({ page }) => {
+  let release = () => {};
+  const held = new Promise<void>((resolve) => (release = resolve));
+  await page.route(/\/curves/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await openStep(page, TITLES.airbox, 'bench');
+  const budget = page.getByRole('region', { name: 'Restriction budget' });
+  await expect(budget).toContainText('as soon as the measured power is there');
+  await expect(budget).not.toContainText('Claim “');
+  release();
+  await expect(budget).toContainText('Claim “+3.5 kW at 6,000 rpm”: 2.5 %');
+  await expect(budget).not.toContainText('as soon as');
+});
+
 test('a section that was removed comes back by undo, after a reload', async ({ page }) => {
   await openStep(page, TITLES.coupe, 'bench', '?section=filter');
   await page.getByRole('button', { name: 'Remove from A' }).click();

@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test';
 import { beginProgramme, expect, goTo, openStep, settled, test, TITLES, viewOf, programmeId } from './support.js';
 
 test('a draft names what is open, proposes by the kind of engine, and keeps what is half filled', async ({ page }) => {
@@ -118,13 +119,19 @@ test('two windows do not overwrite each other', async ({ page, context }) => {
   await other.close();
 });
 
-test('who leaves the page out of a field is asked too, and who stays finds it stored and goes on in the field', async ({ page }) => {
-  const id = await beginProgramme(page, 'Left in a field', 'question');
+/** Stays whenever the browser asks; what it has asked so far. */
+function staysWhenAsked(page: Page): string[] {
   const asked: string[] = [];
   page.on('dialog', (dialog) => {
     asked.push(dialog.type());
     void dialog.dismiss();
   });
+  return asked;
+}
+
+test('who leaves the page out of a field is asked too, and who stays finds it stored and goes on in the field', async ({ page }) => {
+  const id = await beginProgramme(page, 'Left in a field', 'question');
+  const asked = staysWhenAsked(page);
   await page.evaluate(() => setTimeout(() => location.reload()));
   await page.waitForEvent('load');
   expect(asked, 'where nothing was written nobody is asked').toEqual([]);
@@ -144,11 +151,7 @@ test('who leaves the page out of a field is asked too, and who stays finds it st
 
 test('who leaves the page while changes wait to be stored is asked, and who stays loses none', async ({ page }) => {
   const id = await beginProgramme(page, 'Left at once', 'question');
-  const asked: string[] = [];
-  page.on('dialog', (dialog) => {
-    asked.push(dialog.type());
-    void dialog.dismiss();
-  });
+  const asked = staysWhenAsked(page);
   const answers: (() => void)[] = [];
   await page.route(`**/api/programmes/${id}`, async (route) => {
     if (route.request().method() === 'PATCH') await new Promise<void>((resolve) => answers.push(resolve));
