@@ -150,6 +150,11 @@ test('a claim is held against the measured power, and against nothing until that
   release();
   await expect(budget).toContainText('Claim “+3.5 kW at 6,000 rpm”: 2.5 %');
   await expect(budget).not.toContainText('as soon as');
+  await page.unroute(/\/curves/);
+  await page.route(/\/curves/, (route) => route.fulfill({ status: 409, json: {} }));
+  await page.reload();
+  await expect(budget).toContainText('The measured power could not be had');
+  await expect(budget).not.toContainText('Claim “');
 });
 
 test('a section that was removed comes back by undo, after a reload', async ({ page }) => {

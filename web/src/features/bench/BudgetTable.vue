@@ -63,8 +63,12 @@ const reach = (claim: Claim) => {
     return { inReach: null, text: error instanceof GezeitError ? error.line : '' };
   }
 };
-/** A share of the power is told of the measured one: until that is there of none. */
-const awaitsPower = computed(() => programme.curvesPending && !programme.curves);
+/** A share of the power is told of the measured one: until that is there of none, nor where it could not be had. */
+const withoutPower = computed(() => {
+  if (programme.curves) return null;
+  if (programme.curvesFailure) return 'The measured power could not be had: the claims are not held against this. Reload the page.';
+  return programme.curvesPending ? 'The claims are held against this as soon as the measured power is there.' : null;
+});
 const claims = computed(() =>
   bench.atMost.value ? (programme.view!.bundle.programme.claims ?? []).map((claim) => ({ claim, ...reach(claim) })) : [],
 );
@@ -195,9 +199,7 @@ const pct = (value: number) => `${Math.abs(value) < 0.005 ? '0' : value.toFixed(
           <b>{{ pct(bench.atMost.value.perfect.mostPct) }}</b>.
         </p>
         <p class="muted small">{{ bench.atMost.value.rule }}</p>
-        <p v-if="awaitsPower && claims.length > 0" class="muted" aria-busy="true">
-          The claims are held against this as soon as the measured power is there.
-        </p>
+        <p v-if="withoutPower && claims.length > 0" class="muted" :aria-busy="programme.curvesPending">{{ withoutPower }}</p>
         <template v-else>
           <p v-for="{ claim, inReach, text } in claims" :key="claim.id" :class="{ out: inReach === false }">
             <b>Claim “{{ claim.text }}”:</b> {{ text }}
