@@ -17,7 +17,14 @@ function spellings(word: string): string[] {
   return [...new Set([folded(word), folded(written)])];
 }
 
-function build(): { meanings: ReadonlyMap<string, Meanings>; fillers: ReadonlySet<string> } {
+interface Vocabulary {
+  meanings: ReadonlyMap<string, Meanings>;
+  fillers: ReadonlySet<string>;
+  /** Letters of the longest word. */
+  longest: number;
+}
+
+function build(): Vocabulary {
   const meanings = new Map<string, Concept[][]>();
   const fillers = new Set<string>();
   const add = (word: string, ways: Concept[][]) => {
@@ -37,14 +44,15 @@ function build(): { meanings: ReadonlyMap<string, Meanings>; fillers: ReadonlySe
     }
     for (const word of said.split(' ')) fillers.add(folded(word));
   }
-  return { meanings, fillers };
+  return { meanings, fillers, longest: Math.max(...[...meanings.keys()].map(({ length }) => length)) };
 }
 
-const VOCABULARY = build();
-const LONGEST = Math.max(...[...VOCABULARY.meanings.keys()].map(({ length }) => length));
+let built: Vocabulary | undefined;
+/** Made when the first header is read: most processes and pages read none. */
+const vocabulary = () => (built ??= build());
 
-export const meaningsOf = (word: string): Meanings | null => VOCABULARY.meanings.get(word) ?? null;
-export const isFiller = (word: string): boolean => VOCABULARY.fillers.has(word);
+export const meaningsOf = (word: string): Meanings | null => vocabulary().meanings.get(word) ?? null;
+export const isFiller = (word: string): boolean => vocabulary().fillers.has(word);
 
 /** Letters that join the words of a compound. */
 const JOINTS = ['', 's', 'n', 'en', 'es', 'er', 'e'];
@@ -78,7 +86,7 @@ export function partsOf(word: string): Parts | null {
 function wholeCompound(word: string): Parts | null {
   const best: ({ words: string[]; cost: number } | null)[] = [{ words: [], cost: 0 }, ...Array<null>(word.length).fill(null)];
   for (let end = SHORTEST_FIRST; end <= word.length; end += 1) {
-    for (let start = Math.max(0, end - LONGEST); start <= end - (start === 0 ? SHORTEST_FIRST : SHORTEST_PART); start += 1) {
+    for (let start = Math.max(0, end - vocabulary().longest); start <= end - (start === 0 ? SHORTEST_FIRST : SHORTEST_PART); start += 1) {
       const before = best[start];
       const part = word.slice(start, end);
       if (!before || !meaningsOf(part)) continue;
@@ -99,7 +107,7 @@ function stemOf(word: string): Parts | null {
   if (word.length < SHORTEST_STEM) return null;
   let found: string | null = null;
   let means: string | null = null;
-  for (const [known, ways] of VOCABULARY.meanings) {
+  for (const [known, ways] of vocabulary().meanings) {
     if (!known.startsWith(word)) continue;
     const said = ways.map((way) => way.join('+')).join('|');
     if (means !== null && means !== said) return null;
@@ -114,7 +122,7 @@ function islands(word: string): Parts | null {
   const words: string[] = [];
   let known = 0;
   for (let at = 0; at < word.length;) {
-    let length = Math.min(LONGEST, word.length - at);
+    let length = Math.min(vocabulary().longest, word.length - at);
     while (length >= SHORTEST_ISLAND && !meaningsOf(word.slice(at, at + length))) length -= 1;
     if (length < SHORTEST_ISLAND) {
       at += 1;

@@ -11,15 +11,18 @@ export interface TimeFormat {
 
 const LANGUAGES = ['en', 'de', 'fr', 'es', 'it'];
 
-/** Names of months in the languages that are read, long and short, lower case without points. */
-const MONTHS: ReadonlyMap<string, number> = new Map(
-  LANGUAGES.flatMap((language) =>
-    (['long', 'short'] as const).flatMap((month) => {
-      const format = new Intl.DateTimeFormat(language, { month, timeZone: 'UTC' });
-      return Array.from({ length: 12 }, (_, i): [string, number] => [plainMonth(format.format(Date.UTC(2026, i, 15))), i + 1]);
-    }),
-  ),
-);
+let months: ReadonlyMap<string, number> | undefined;
+
+/** Names of months in the languages that are read, long and short, lower case without points; found out once, where a file has any. */
+const monthNames = () =>
+  (months ??= new Map(
+    LANGUAGES.flatMap((language) =>
+      (['long', 'short'] as const).flatMap((month) => {
+        const format = new Intl.DateTimeFormat(language, { month, timeZone: 'UTC' });
+        return Array.from({ length: 12 }, (_, i): [string, number] => [plainMonth(format.format(Date.UTC(2026, i, 15))), i + 1]);
+      }),
+    ),
+  ));
 
 function plainMonth(name: string): string {
   return name.normalize('NFD').replace(/\p{M}/gu, '').replace(/\./g, '').toLowerCase();
@@ -27,7 +30,7 @@ function plainMonth(name: string): string {
 
 function monthOf(name: string): number | null {
   const plain = plainMonth(name);
-  return MONTHS.get(plain) ?? MONTHS.get(plain.slice(0, 3)) ?? null;
+  return monthNames().get(plain) ?? monthNames().get(plain.slice(0, 3)) ?? null;
 }
 
 const CLOCK = /^(\d{1,4}):([0-5]?\d)(?::([0-5]?\d|60)(?:[.,:](\d+))?)?\s*([ap])?\.?m?\.?$/i;
