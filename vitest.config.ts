@@ -4,14 +4,17 @@ import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 const PROJECTS = ['server', 'core', 'pages'];
 /** Files that take longest, so that none of them is the last to run beside nothing. */
-const LONGEST = ['kills', 'round-trip', 'fuzz', 'sheet', 'nonsense', 'views', 'agreement'];
+const LONGEST = ['round-trip', 'fuzz', 'sheet', 'nonsense', 'views', 'agreement'];
+/** And those that run while the first processes of the next project start, which would wait for one another. */
+const LAST = ['kills', 'loose-days'];
 
 /** Project by project: a process is kept for the next file only where that is of the same one. */
 class ProjectByProject extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
     const rank = ({ project, moduleId }: TestSpecification) => {
-      const place = LONGEST.findIndex((name) => moduleId.endsWith(`/${name}.test.ts`));
-      return PROJECTS.indexOf(project.name) * 100 + (place < 0 ? LONGEST.length : place);
+      const place = (names: readonly string[]) => names.findIndex((name) => moduleId.endsWith(`/${name}.test.ts`));
+      const within = place(LAST) >= 0 ? 99 : place(LONGEST) >= 0 ? place(LONGEST) : LONGEST.length;
+      return PROJECTS.indexOf(project.name) * 100 + within;
     };
     return (await super.sort(files)).toSorted((a, b) => rank(a) - rank(b));
   }

@@ -109,6 +109,8 @@ const hasChromium = chromium();
 pdfReader();
 // While the unit tests begin, which wait for a server of theirs. Where it fails, the browser tests try themselves and say why.
 const seeded = hasChromium ? seededFolder().catch(() => undefined) : undefined;
+// Whoever reads the browser tests once leaves them translated for the runner's processes.
+if (hasChromium) spawn(bin('playwright'), ['test', '--list'], { cwd: ROOT, stdio: 'ignore' });
 run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=reports/unit.json']);
 took();
 const unit = readReport('unit.json');
