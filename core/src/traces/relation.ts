@@ -19,9 +19,9 @@ export interface Relation {
  */
 export function relationOf(yChannel: Series, xChannel: Series): Relation {
   const matched = seriesAt(xChannel, yChannel.at);
-  const indices = Array.from(matched.keys()).filter((i) => Number.isFinite(matched[i]!) && Number.isFinite(yChannel.values[i]!));
-  const x = Float64Array.from(indices, (i) => matched[i]!);
-  const y = Float64Array.from(indices, (i) => yChannel.values[i]!);
+  const isKnown = matched.map((value, i) => (Number.isFinite(value) && Number.isFinite(yChannel.values[i]!) ? 1 : 0));
+  const x = matched.filter((_, i) => isKnown[i] === 1);
+  const y = yChannel.values.filter((_, i) => isKnown[i] === 1);
   return { x, y, line: lineThrough(x, y) };
 }
 

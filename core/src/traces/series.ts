@@ -1,3 +1,4 @@
+import { madeOnce } from '../made-once.js';
 import { lowerBound } from '../numeric/interpolate.js';
 
 /** Samples over an ascending axis: time, s, or engine speed, rpm; blanks are left out. */
@@ -9,26 +10,38 @@ export interface Series {
 /** Over a gap this many times the usual distance of samples nothing is drawn through. An assumption. */
 const GAP = 10;
 
+/** So many samples further a place is walked to, and beyond looked for. */
+const NEAR = 8;
+
 /** A series at other places, by straight lines between its samples; NaN outside of it, and in gaps. */
 export function seriesAt({ at, values }: Series, places: ArrayLike<number>): Float64Array {
   const widest = GAP * usualStep(at);
-  return Float64Array.from({ length: places.length }, (_, i) => {
+  const found = new Float64Array(places.length).fill(Number.NaN);
+  let right = 0;
+  for (let i = 0; i < places.length; i += 1) {
     const place = places[i]!;
-    const right = lowerBound(at, place);
-    if (right === at.length) return Number.NaN;
-    if (at[right] === place) return values[right]!;
+    // Places mostly ascend as well: the next one is near the last.
+    if (right === 0 || !(at[right - 1]! < place) || at[right + NEAR]! < place) right = lowerBound(at, place);
+    while (right < at.length && at[right]! < place) right += 1;
+    if (right === at.length) continue;
+    if (at[right] === place) {
+      found[i] = values[right]!;
+      continue;
+    }
     const width = right === 0 ? Number.NaN : at[right]! - at[right - 1]!;
-    if (!(width <= widest)) return Number.NaN;
-    return values[right - 1]! + ((place - at[right - 1]!) / width) * (values[right]! - values[right - 1]!);
-  });
+    if (!(width <= widest)) continue;
+    found[i] = values[right - 1]! + ((place - at[right - 1]!) / width) * (values[right]! - values[right - 1]!);
+  }
+  return found;
 }
 
-/** The usual distance of neighbouring samples. */
-function usualStep(at: Float64Array): number {
+/** The usual distance of neighbouring samples; many channels have one axis. */
+const usualStep = madeOnce((at: Float64Array): number => {
   if (at.length < 2) return 0;
-  const steps = Float64Array.from({ length: at.length - 1 }, (_, i) => at[i + 1]! - at[i]!).sort();
-  return steps[steps.length >> 1]!;
-}
+  const steps = new Float64Array(at.length - 1);
+  for (let i = 0; i < steps.length; i += 1) steps[i] = at[i + 1]! - at[i]!;
+  return steps.sort()[steps.length >> 1]!;
+});
 
 /** Only the places at which there is a value. */
 export function known({ at, values }: Series): Series {
@@ -38,8 +51,10 @@ export function known({ at, values }: Series): Series {
 
 /** The part of a series between two places, both included. */
 export function seriesBetween({ at, values }: Series, from: number, to: number): Series {
-  const indices = Array.from(at.keys()).filter((i) => at[i]! >= from && at[i]! <= to);
-  return { at: Float64Array.from(indices, (i) => at[i]!), values: Float64Array.from(indices, (i) => values[i]!) };
+  const first = lowerBound(at, from);
+  let end = lowerBound(at, to);
+  while (end < at.length && at[end]! <= to) end += 1;
+  return { at: at.slice(first, end), values: values.slice(first, end) };
 }
 
 /**
