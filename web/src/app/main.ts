@@ -7,12 +7,14 @@ import { createApp } from 'vue';
 import { useAccess } from '../shared/access-store.js';
 import App from './App.vue';
 import { AT_REST } from './at-rest.js';
+import { keepAttributesAtHand } from './attributes-at-hand.js';
 import { keepAtHand } from './keep-at-hand.js';
 import { GezeitPreset } from './preset.js';
 import { router } from './router.js';
 import { writeStylesOnce } from './styles-once.js';
 
 writeStylesOnce();
+keepAttributesAtHand();
 createApp(App)
   .use(createPinia())
   .use(router)

@@ -3,11 +3,13 @@ import PrimeVue from 'primevue/config';
 import { nextTick, type Component } from 'vue';
 import { createMemoryHistory, createRouter, type Router } from 'vue-router';
 import { AT_REST } from '../../src/app/at-rest.js';
+import { keepAttributesAtHand } from '../../src/app/attributes-at-hand.js';
 import { writeStylesOnce } from '../../src/app/styles-once.js';
 import { STEP_NAMES } from '../../src/model/step-names.js';
 import { useUnits, type ChosenUnits } from '../../src/shared/units/units-store.js';
 
 writeStylesOnce();
+keepAttributesAtHand();
 
 export const METRIC: ChosenUnits = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' };
 export const IMPERIAL: ChosenUnits = { power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'psi' };

@@ -33,7 +33,7 @@ const options = computed(() => Object.entries(props.choices).map(([value, words]
     option-value="value"
     :placeholder="placeholder"
     :aria-label="label"
-    :pt="describedBy ? { label: { 'aria-describedby': describedBy } } : {}"
+    :pt="describedBy ? { label: { 'aria-describedby': describedBy } } : undefined"
     class="choice"
     @keydown.esc.capture="passEscOn"
     @update:model-value="emit('update:modelValue', $event)"
