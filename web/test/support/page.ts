@@ -1,4 +1,5 @@
 import { createdSchema, programmeViewSchema, type ProgrammeView } from '@gezeit/contract';
+import { flushPromises } from '@vue/test-utils';
 import type { DetachedWindowAPI } from 'happy-dom';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, inject, vi } from 'vitest';
@@ -15,10 +16,14 @@ export interface Asked {
   body: unknown;
 }
 
+/** An answer has something asked again so often at most. */
+const MOST_ROUNDS = 20;
+
 /** The line from the page to the server: it can be cut, slow, or answer for the server. */
 export class Line {
   readonly asked: Asked[] = [];
   cut = false;
+  readonly #going = new Set<Promise<unknown>>();
   #held: { match: RegExp; until: Promise<void> }[] = [];
   #instead: { match: RegExp; status: number; body: unknown }[] = [];
 
@@ -49,8 +54,9 @@ export class Line {
       this.#instead = this.#instead.filter((entry) => entry !== instead);
       return new Response(JSON.stringify(instead.body), { status: instead.status, headers: { 'content-type': 'application/json' } });
     }
-    const answer = await realFetch.call(window, path, init);
-    const text = await answer.text();
+    const going = realFetch.call(window, path, init).then(async (answer) => ({ answer, text: await answer.text() }));
+    this.#going.add(going);
+    const { answer, text } = await going.finally(() => this.#going.delete(going));
     const held = this.#held.find(({ match }) => match.test(asked));
     if (held) {
       this.#held = this.#held.filter((entry) => entry !== held);
@@ -58,6 +64,17 @@ export class Line {
     }
     if (init?.signal?.aborted) throw new DOMException('aborted', 'AbortError');
     return new Response(text, { status: answer.status, headers: answer.headers });
+  }
+
+  /**
+   * What the server was asked is answered, and what follows from that has been done: a store that goes on in the next test would be taken for the
+   * one of that test.
+   */
+  async settled(): Promise<void> {
+    for (let rounds = 0; this.#going.size > 0 && rounds < MOST_ROUNDS; rounds += 1) {
+      await Promise.allSettled(this.#going);
+      await flushPromises();
+    }
   }
 
   /** Requests that match, as `METHOD path`. */
@@ -102,7 +119,8 @@ export function page(): { line: Line } {
     vi.stubGlobal('EventSource', LiveEnd);
     setActivePinia(createPinia());
   });
-  afterEach(() => {
+  afterEach(async () => {
+    await held.line.settled();
     vi.unstubAllGlobals();
     document.body.replaceChildren();
   });
