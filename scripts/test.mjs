@@ -92,13 +92,13 @@ const script = (name) => ['npm', 'run', '-s', name];
 // The build is one of the things tested: the command, the pages and the workers are run as they are shipped. What takes longest goes first.
 const checks = await twoAtATime({
   types: script('types'),
-  // With one command beside it a ratio is the harder to hold, not the easier: an import takes two threads, the package alone one.
-  'speed ratios': [bin('tsx'), 'bench/ratios.ts'],
   rules: script('rules'),
   formatting: script('formatting'),
   'the build': [process.execPath, 'scripts/build-changed.mjs'],
   'arrows between rooms': script('arrows'),
   'dead exports': script('unused'),
+  // Last, when hardly anything runs beside it: an import takes two threads, the package alone one, and what they share with others weighs on the ratio.
+  'speed ratios': [bin('tsx'), 'bench/ratios.ts'],
 });
 for (const [name, good] of checks) step(name, good);
 took();
