@@ -5,10 +5,12 @@ import { leftOutShare } from './left-out-share.js';
 
 const MOST_TIMES_THE_PACKAGE = 3;
 const ATTEMPTS = 2;
+/** Enough for a ratio that is far from its limit; who reads milliseconds takes five. */
+const ROUNDS = 3;
 
 let good = false;
 for (let attempt = 1; attempt <= ATTEMPTS && !good; attempt += 1) {
-  const { packageMs, importMs, ratio, megabytes } = await importBench();
+  const { packageMs, importMs, ratio, megabytes } = await importBench(ROUNDS);
   console.log(
     `import of ${megabytes.toFixed(0)} MB: ${importMs.toFixed(0)} ms; the CSV package alone: ${packageMs.toFixed(0)} ms; ratio ${ratio.toFixed(2)} (under ${MOST_TIMES_THE_PACKAGE} wanted)`,
   );
