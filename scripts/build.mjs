@@ -7,6 +7,9 @@ import { build } from 'esbuild';
 import { digestOf, ROOT } from './prepare.mjs';
 import { SERVER_BUILD } from './server-build.mjs';
 
+/** What a server and its threads may have to read before they start. */
+const MOST_SERVER_BYTES = 3_500_000;
+
 const server = await build({
   ...SERVER_BUILD,
   entryPoints: { main: 'server/src/main.ts', worker: 'server/src/worker.ts' },
@@ -17,6 +20,12 @@ const server = await build({
   chunkNames: 'chunk-[hash]',
   metafile: true,
 });
+// What is left out of the packages is found by where it lies in them: where that has changed, this says so.
+const scriptBytes = Object.entries(server.metafile.outputs).reduce((sum, [path, { bytes }]) => sum + (path.endsWith('.js') ? bytes : 0), 0);
+if (scriptBytes > MOST_SERVER_BYTES) {
+  console.error(`The server has ${scriptBytes} bytes, more than ${MOST_SERVER_BYTES}: see what scripts/server-build.mjs leaves out.`);
+  process.exit(1);
+}
 // What an earlier build left goes after the new is whole: a chunk is named by its contents.
 const made = new Set(Object.keys(server.metafile.outputs).map((path) => basename(path)));
 for (const name of readdirSync(`${ROOT}/dist/server`)) if (!made.has(name)) rmSync(`${ROOT}/dist/server/${name}`);
