@@ -33,8 +33,11 @@ test('the second sentence comes after the first, and names what would flip the a
   const before = await heading.textContent();
   const second = page.getByText(/It rests on −0\.15\s%\sof power per kelvin at the start being about right/).first();
   await expect(second).toBeVisible();
-  // They are not tried for nobody who looks.
+  // They are not tried for nobody who looks, and the panel does not say that they are.
   await expect(page.locator('[data-chart="choices"]')).toHaveCount(0);
+  const panel = page.getByRole('region', { name: 'Would another choice have changed it?' });
+  await expect(panel).toContainText('tried when this comes into sight');
+  await expect(panel).not.toHaveAttribute('aria-busy', 'true');
   await choicesShown(page);
   await expect(page.getByText(/\d+ of \d+ other choices read the same/)).toBeVisible();
 

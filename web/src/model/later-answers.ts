@@ -1,5 +1,5 @@
 import type { Choices, ChoicesExtent, Curves } from '@gezeit/contract';
-import { nextTick, ref, shallowRef, watch } from 'vue';
+import { computed, nextTick, ref, shallowRef, watch } from 'vue';
 import { answerFailure, api, type ApiFailure } from '../shared/api/client.js';
 
 /**
@@ -19,6 +19,8 @@ export function laterAnswers(opened: () => string | null) {
   const curvePlaces = ref(0);
   /** Places near to being seen that show all of the choices. */
   const places = ref(0);
+  /** Whether all of the choices are tried, or will be as soon as the sentence stands: where nobody is near to seeing them they are not. */
+  const allChoicesWanted = computed(() => places.value > 0);
   let fetchingCurves: AbortController | null = null;
   let fetchingChoices: AbortController | null = null;
 
@@ -63,7 +65,7 @@ export function laterAnswers(opened: () => string | null) {
       if (controller.signal.aborted) return;
       // The second sentence first: it comes from a few of them.
       for (const extent of ['short', 'all'] as const) {
-        if (extent === 'all') await holds(() => places.value > 0, controller.signal);
+        if (extent === 'all') await holds(() => allChoicesWanted.value, controller.signal);
         if (controller.signal.aborted) return;
         const fetched = await api.choices(id, extent, controller.signal);
         if (controller.signal.aborted) return;
@@ -90,6 +92,7 @@ export function laterAnswers(opened: () => string | null) {
     choices,
     choicesTried,
     choicesFailure,
+    allChoicesWanted,
     fetchCurves,
     fetchChoices,
     showsCurves,

@@ -242,6 +242,7 @@ export const useProgramme = defineStore('programme', () => {
     choices,
     choicesTried: later.choicesTried,
     choicesFailure: later.choicesFailure,
+    allChoicesWanted: later.allChoicesWanted,
     fetchChoices: later.fetchChoices,
     showsCurves: later.showsCurves,
     nearAllChoices: later.nearAllChoices,

@@ -61,7 +61,11 @@ const words = (change: ChoiceChange) => choiceText(change, show.value.words);
 </script>
 
 <template>
-  <section ref="panel" aria-label="Would another choice have changed it?" :aria-busy="!own && !programme.choicesFailure">
+  <section
+    ref="panel"
+    aria-label="Would another choice have changed it?"
+    :aria-busy="programme.allChoicesWanted && !own && !programme.choicesFailure"
+  >
     <FailureNote v-if="programme.choicesFailure" :failure="programme.choicesFailure" />
     <template v-else-if="figure">
       <PlotlyChart
@@ -115,8 +119,11 @@ const words = (change: ChoiceChange) => choiceText(change, show.value.words);
     </template>
     <template v-else>
       <h2>Would another choice have changed it?</h2>
-      <p class="small muted">Trying other corrections, bands, beliefs, and each pull left out…</p>
-      <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Trying other choices" />
+      <template v-if="programme.allChoicesWanted">
+        <p class="small muted">Trying other corrections, bands, beliefs, and each pull left out…</p>
+        <ProgressBar mode="indeterminate" style="height: 4px" aria-label="Trying other choices" />
+      </template>
+      <p v-else class="small muted">Other corrections, bands, beliefs, and each pull left out are tried when this comes into sight.</p>
     </template>
   </section>
 </template>
