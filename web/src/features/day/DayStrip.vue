@@ -155,5 +155,10 @@ function table() {
 .now text {
   fill: var(--ink);
   font-weight: 700;
+  /* The forecast passes behind it. */
+  paint-order: stroke;
+  stroke: var(--ground);
+  stroke-width: 4px;
+  stroke-linejoin: round;
 }
 </style>
