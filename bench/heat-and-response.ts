@@ -87,4 +87,5 @@ for (const [name, holds] of Object.entries({ effectiveness, response, fade })) {
   let held = 0;
   for (let seed = 1; seed <= days; seed += 1) if (holds(seed)) held += 1;
   console.log(`${name}: the truth inside the 95 % interval on ${pct(held, days)}`);
+  if (held < 0.9 * days) process.exitCode = 1;
 }

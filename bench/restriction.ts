@@ -39,3 +39,4 @@ console.log(`steps invented: ${pct(count.invented, setups)}`);
 console.log(
   `flaps of 15 % to 40 % found: ${pct(count.found, count.flaps)}, sign right ${count.signRight}, size within 5 points ${count.within}`,
 );
+if (count.held < 0.9 * setups || count.invented > 0.05 * setups || count.found < 0.8 * count.flaps) process.exitCode = 1;

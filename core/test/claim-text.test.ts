@@ -56,10 +56,10 @@ describe('a claim as it is written', () => {
 });
 
 describe('a claim held against a simulated day whose truth is known', () => {
-  it('that is false is let through on at most 2.5 % of days, beyond two standard errors; a true one with room is not called false', () => {
-    const study = claimStudy(9400, 18);
+  it('that is false is let through on at most 2.5 % of days, beyond two standard errors; a true one with room is not called false (70 days by `npm run bench:claims`)', () => {
+    const study = claimStudy(9400, 8);
     const [untrue, correct] = [together(study.false), together(study.true)];
-    expect(untrue.claims).toBeGreaterThan(100);
+    expect(untrue.claims).toBeGreaterThan(45);
     expect(untrue.wrong).toBeLessThanOrEqual(mostWrong(untrue.claims));
     expect(correct.wrong).toBeLessThanOrEqual(mostWrong(correct.claims));
     // What is true with room to spare is mostly shown: a checker that refuses everything holds nothing.

@@ -2,18 +2,18 @@ import { describe, expect, it } from 'vitest';
 import { predictReady } from '../src/day/ready-time.js';
 import { forecastCount } from '../../bench/cool-downs.js';
 
-/** Of either gate; a hundred of each by `npm run bench:ready-time`. */
-const EACH = 30;
+/** Of either gate; a hundred of each by `npm run bench:ready-time`, which wants nine of ten. */
+const EACH = 12;
 const seconds = (n: number) => Array.from({ length: n }, (_, i) => i - n + 1);
 
 describe('the predicted ready moment', () => {
-  it(`is within 15 per cent of the wait or 20 s in nine of ten of ${2 * EACH} cool-downs of the rig, once a range is shown`, () => {
+  it(`is within 15 per cent of the wait or 20 s in all but two of ${2 * EACH} cool-downs of the rig, once a range is shown`, () => {
     const { shown, met, promisedInVain, calledUnreachable } = forecastCount(EACH);
     expect(shown).toBeGreaterThan(1.2 * EACH);
-    expect(met / shown).toBeGreaterThanOrEqual(0.9);
+    expect(met).toBeGreaterThanOrEqual(shown - 2);
     // A gate that is never reached is never given a moment, and hardly any that is reached is called out of reach.
     expect(promisedInVain).toBe(0);
-    expect(calledUnreachable).toBeLessThanOrEqual(2);
+    expect(calledUnreachable).toBeLessThanOrEqual(1);
   }, 120_000);
 
   it('does not know yet at first, and is not fooled by one exponential through the first minutes', () => {

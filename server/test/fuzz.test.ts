@@ -3,7 +3,7 @@ import { fuzzApi } from '../../bench/fuzz/api.js';
 import { fuzzReaders } from '../../bench/fuzz/readers.js';
 
 /** Longer by hand: `npm run bench:fuzz`. */
-const SECONDS = 6;
+const SECONDS = 3;
 const SEED = 11;
 const MOST_MB = 600;
 /** By hand it is 5 s; here other tests run beside it. */
@@ -13,13 +13,13 @@ describe('whatever is handed in', () => {
   it(`for ${SECONDS} s to every route is answered or refused in words`, { timeout: 120_000 }, async () => {
     const { faults, cases, peakMB } = await fuzzApi(SECONDS, SEED, MOST_MS);
     expect(faults).toEqual([]);
-    expect(cases).toBeGreaterThan(100);
+    expect(cases).toBeGreaterThan(40);
     expect(peakMB).toBeLessThan(MOST_MB);
   });
 
   it(`for ${SECONDS} s to every reader is read or refused in words`, { timeout: 120_000 }, () => {
     const { faults, cases } = fuzzReaders(SECONDS, SEED, MOST_MS);
     expect(faults).toEqual([]);
-    expect(cases).toBeGreaterThan(100);
+    expect(cases).toBeGreaterThan(40);
   });
 });
