@@ -7,6 +7,10 @@ const BROWSERS = ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'];
 /** A day at many times its speed waits for its clock, and a walk for views to rest, more than they compute: they stand beside the others. */
 const WAITING = /(rig-day|walks)\.spec/;
 
+/**
+ * The runner is kept at 1.59 (package.json): from 1.60 on it describes the whole page whenever an expectation does not hold yet, for a message that
+ * is hardly ever read, a tenth of what the pages themselves do.
+ */
 export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results',

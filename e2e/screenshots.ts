@@ -50,7 +50,8 @@ try {
     await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'EA', name: '' })));
     const id = programmes.find(({ title }) => title.startsWith(TITLES[programme]!))!.id;
     await page.goto(path === '' ? address : `${address}/programmes/${id}/${path}`);
-    await page.waitForLoadState('networkidle');
+    await page.locator('h1').first().waitFor();
+    await page.waitForFunction(() => document.querySelector('main [aria-busy="true"]') === null);
     if (path.startsWith('verdict')) {
       await choicesShown(page);
       await page.evaluate(() => scrollTo(0, 0));

@@ -57,7 +57,7 @@ test('markup in every text of a programme runs nowhere, and no name is so long t
     for (const path of ['/', ...PATHS.map((view) => `/programmes/${programmeId}/${view}`)]) {
       await page.goto(`${address}${path}`);
       await expect(page.locator('h1')).toBeAttached();
-      await page.waitForLoadState('networkidle');
+      await expect(page.locator('main [aria-busy="true"]')).toHaveCount(0);
       for (const media of ['screen', 'print'] as const) {
         await page.emulateMedia({ media });
         const seen = await page.evaluate(() => ({

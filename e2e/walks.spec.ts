@@ -15,7 +15,8 @@ async function said(page: Page): Promise<string> {
         const isAwaited = /Reading the programme|as soon as the measured power is there|being tried|[Jj]udging every|being judged/.test(
           now,
         );
-        same = now === before && !isAwaited ? same + 1 : 0;
+        const isBusy = (await page.locator('main h1').count()) === 0 || (await page.locator('main [aria-busy="true"]').count()) > 0;
+        same = now === before && !isAwaited && !isBusy ? same + 1 : 0;
         before = now;
         return same;
       },
