@@ -3,8 +3,8 @@ import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 const PROJECTS = ['server', 'core', 'pages'];
-/** Files that take longest, so that none of them is the last to run beside nothing. */
-const LONGEST = ['round-trip', 'fuzz', 'sheet', 'nonsense', 'views', 'agreement'];
+/** Files that take longest, so that none of them is the last to run beside nothing; those that mostly wait beside those that compute. */
+const LONGEST = ['day', 'round-trip', 'rig-day', 'fuzz', 'sheet', 'nonsense', 'day-store', 'programme-store', 'views', 'agreement'];
 /** And those that run while the first processes of the next project start, which would wait for one another. */
 const LAST = ['kills', 'loose-days'];
 
@@ -32,8 +32,8 @@ const byNode = { ...common, execArgv: ['--import', 'tsx'], experimental: { viteM
 
 export default defineConfig({
   test: {
-    // One more than is taken by itself on two cores: these tests wait for servers as much as they compute.
-    maxWorkers: 2,
+    // More than there are cores: these tests wait for servers as much as they compute.
+    maxWorkers: 3,
     sequence: { sequencer: ProjectByProject },
     projects: [
       { test: { ...byNode, name: 'core', include: ['{contract,core}/test/**/*.test.ts', 'demo/**/*.test.ts'] } },

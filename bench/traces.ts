@@ -17,7 +17,8 @@ import {
   TURBO_ESTATE,
   type Device,
 } from '../core/src/simulate/index.js';
-import { served, sitDown } from '../e2e/support.js';
+import { served } from '../e2e/served.js';
+import { sitDown } from '../e2e/support.js';
 import { importAll } from '../server/test/support.js';
 import { fixedCalculationMs } from './fixed-calculation.js';
 

@@ -1,12 +1,11 @@
 import { boardSchema, createdSchema, programmeViewSchema, type ProgrammeView } from '@gezeit/contract';
-import { spawn } from 'node:child_process';
 import { cpSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createInterface } from 'node:readline';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type BrowserContext, type Page } from '@playwright/test';
 import { ROOT } from './seed.mjs';
+import { served } from './served.js';
 
 /** Titles of the demo's programmes. */
 export const TITLES = {
@@ -27,27 +26,6 @@ export const sitDown = (pages: Pick<Page, 'addInitScript'>): ReturnType<Page['ad
     localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BT', name: 'Browser Test' }));
     localStorage.setItem('gezeit.seat', seat);
   }, SEAT);
-
-/** Serves a data folder with the built Gezeit on a free port; resolves to its address and how to stop it. */
-export async function served(folder: string): Promise<{ address: string; stop: (signal?: NodeJS.Signals) => Promise<void> }> {
-  const server = spawn(process.execPath, [join(ROOT, 'server/bin/gezeit.js'), 'serve', '--port', '0'], {
-    env: { ...process.env, GEZEIT_DATA: folder, GEZEIT_LOG: 'warn' },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const ended = new Promise<void>((resolve) => server.once('exit', () => resolve()));
-  for await (const line of createInterface({ input: server.stdout })) {
-    const ready = /Gezeit is ready: (\S+)\/$/.exec(line);
-    if (ready)
-      return {
-        address: ready[1]!,
-        stop: async (signal = 'SIGTERM') => {
-          server.kill(signal);
-          await ended;
-        },
-      };
-  }
-  throw new Error('the server ended before it was ready');
-}
 
 /** The page of a worker, on which its tests follow one another. */
 interface Kept {
@@ -191,7 +169,6 @@ export async function goTo(page: Page, address: string): Promise<void> {
   if (!isThere) await page.goto(address);
 }
 
-/** Waited for, not expected: at every look that finds nothing an expectation describes the whole page for its message. */
 const steps = (page: Page): Promise<void> => page.getByRole('navigation', { name: 'Steps of the programme' }).waitFor();
 
 export async function openStep(

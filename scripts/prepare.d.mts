@@ -1,1 +1,2 @@
 export function digestOf(paths: string[]): string;
+export function build(): void;

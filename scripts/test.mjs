@@ -107,11 +107,14 @@ if (!checks.get('the build')) finish();
 // One test prints a sheet by it.
 const hasChromium = chromium();
 pdfReader();
-// While the unit tests begin, which wait for a server of theirs. Where it fails, the browser tests try themselves and say why.
-const seeded = hasChromium ? seededFolder().catch(() => undefined) : undefined;
-// Whoever reads the browser tests once leaves them translated for the runner's processes.
-if (hasChromium) spawn(bin('playwright'), ['test', '--list'], { cwd: ROOT, stdio: 'ignore' });
-run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=reports/unit.json']);
+// What both kinds of tests begin with, and what reads the browser tests once, which leaves them translated for the runner's processes. Where it fails
+// the tests try themselves and say why.
+const translated = hasChromium && spawn(bin('playwright'), ['test', '--list'], { cwd: ROOT, stdio: 'ignore' });
+const seed = await seededFolder().catch(() => undefined);
+process.on('exit', () => seed && rmSync(seed, { recursive: true, force: true }));
+const env = seed ? { ...process.env, GEZEIT_E2E_SEED: seed } : process.env;
+if (translated && translated.exitCode === null) await new Promise((resolve) => translated.once('close', resolve));
+run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=reports/unit.json'], { env });
 took();
 const unit = readReport('unit.json');
 if (unit) {
@@ -127,7 +130,7 @@ if (unit) {
 }
 
 if (hasChromium) {
-  run(bin('playwright'), ['test'], { env: { ...process.env, GEZEIT_E2E_SEED: await seeded } });
+  run(bin('playwright'), ['test'], { env });
   const browser = readReport('browser.json');
   if (browser) {
     passed += browser.stats.expected;

@@ -3,9 +3,8 @@ import { tmpdir } from 'node:os';
 import { join, relative, sep } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { importStateSchema, type ImportState } from '@gezeit/contract';
-import pino from 'pino';
-import { serve, type Serving } from '../src/serve.js';
-import { startThreads, type Threads } from '../src/work/threads.js';
+import type { Serving } from '../src/serve.js';
+import type { Threads } from '../src/work/threads.js';
 
 export const DEMO_BUNDLES = fileURLToPath(new URL('../../demo/bundles', import.meta.url));
 export const PERSON = { 'x-gezeit-person': encodeURIComponent('TS Test Suite') };
@@ -15,6 +14,12 @@ const idle: Threads[] = [];
 
 /** A server on a free port with a data folder of its own. */
 export async function startServer(folder = temporaryFolder()): Promise<Serving & { folder: string }> {
+  // Read by those who start one: others only ask a server that is built.
+  const [{ serve }, { startThreads }, { default: pino }] = await Promise.all([
+    import('../src/serve.js'),
+    import('../src/work/threads.js'),
+    import('pino'),
+  ]);
   const threads = idle.pop() ?? startThreads();
   const serving = await serve({
     folder,

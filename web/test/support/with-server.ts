@@ -1,8 +1,11 @@
-import { stagedSchema } from '@gezeit/contract';
-import { readdirSync, readFileSync } from 'node:fs';
+import { boardSchema, bundleSchema, stagedSchema } from '@gezeit/contract';
+import { cpSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import type { TestProject } from 'vitest/node';
 import { randomDay } from './random-days.js';
-import { DEMO_BUNDLES, filesOf, formOf, importAll, PERSON, startServer } from '../../../server/test/support.js';
+import { seededFolder } from '../../../e2e/seed.mjs';
+import { served } from '../../../e2e/served.js';
+import { build } from '../../../scripts/prepare.mjs';
+import { DEMO_BUNDLES, filesOf, formOf, importAll, PERSON, temporaryFolder } from '../../../server/test/support.js';
 
 declare module 'vitest' {
   export interface ProvidedContext {
@@ -22,40 +25,50 @@ declare module 'vitest' {
 const RANDOM_DAYS = Number(process.env['GEZEIT_RANDOM_DAYS'] ?? 5);
 const FIRST_SEED = Number(process.env['GEZEIT_RANDOM_FROM'] ?? 900_001);
 
-/** Starts Gezeit with a data folder of its own and the programmes of the demo: stores and parts of pages are tested against the real thing. */
+/** The data folder with the demo's programmes: a copy where whoever runs all tests has made it already. */
+async function demoFolder(): Promise<string> {
+  const folder = temporaryFolder();
+  const made = process.env['GEZEIT_E2E_SEED'] ?? (await seededFolder());
+  cpSync(made, folder, { recursive: true });
+  if (!process.env['GEZEIT_E2E_SEED']) rmSync(made, { recursive: true, force: true });
+  return folder;
+}
+
+/** What is refused here is refused on purpose, and said by the test. */
+const quietly = (folder: string) => served(folder, 'silent');
+
+/**
+ * Serves Gezeit as it is built, with the programmes of the demo, and again with those of random days: stores and parts of pages are tested against
+ * the real thing, and what it computes costs their processes nothing.
+ */
 export default async function withServer(project: TestProject): Promise<() => Promise<void>> {
-  const [server, randomServer] = await Promise.all([startServer(), startServer()]);
-  const demo: Record<string, string> = {};
-  const importDemo = async () => {
-    for (const folder of readdirSync(DEMO_BUNDLES).sort()) {
-      const outcome = await importAll(server.address, filesOf(`${DEMO_BUNDLES}/${folder}`));
-      if (outcome.kind !== 'imported') throw new Error(JSON.stringify(outcome));
-      demo[folder] = outcome.programmeId;
-    }
-  };
+  build();
   // On a server of their own: no other test counts what stands on its board.
+  const [server, randomServer] = await Promise.all([demoFolder().then(quietly), quietly(temporaryFolder())]);
+  const board = boardSchema.parse(await (await fetch(`${server.address}/api/programmes`)).json());
+  const demo: Record<string, string> = {};
+  for (const folder of readdirSync(DEMO_BUNDLES).sort()) {
+    const { programme } = bundleSchema.parse(JSON.parse(readFileSync(`${DEMO_BUNDLES}/${folder}/gezeit.json`, 'utf8')));
+    demo[folder] = board.programmes.find(({ title }) => title === programme.title)!.id;
+  }
   const randomDays: { seed: number; id: string; folder: string }[] = [];
-  const importRandom = async () => {
-    for (let seed = FIRST_SEED; seed < FIRST_SEED + RANDOM_DAYS; seed += 1) {
-      const { folder } = randomDay(seed);
-      const outcome = await importAll(randomServer.address, filesOf(folder));
-      if (outcome.kind !== 'imported') throw new Error(`${seed}: ${JSON.stringify(outcome)}`);
-      randomDays.push({ seed, id: outcome.programmeId, folder });
-    }
-  };
-  await Promise.all([importDemo(), importRandom()]);
+  for (let seed = FIRST_SEED; seed < FIRST_SEED + RANDOM_DAYS; seed += 1) {
+    const { folder } = randomDay(seed);
+    const outcome = await importAll(`${randomServer.address}/`, filesOf(folder));
+    if (outcome.kind !== 'imported') throw new Error(`${seed}: ${JSON.stringify(outcome)}`);
+    randomDays.push({ seed, id: outcome.programmeId, folder });
+  }
   const runs = new Map(
     ['run_001.csv', 'run_002.csv'].map((name) => [name, new Uint8Array(readFileSync(`${DEMO_BUNDLES}/../loose/${name}`))]),
   );
-  const staged = await fetch(`${randomServer.address}api/staged`, { method: 'POST', headers: PERSON, body: formOf(runs) });
+  const staged = await fetch(`${randomServer.address}/api/staged`, { method: 'POST', headers: PERSON, body: formOf(runs) });
   project.provide('dropped', stagedSchema.parse(await staged.json()).id);
-  project.provide('randomServer', randomServer.address);
+  project.provide('randomServer', `${randomServer.address}/`);
   project.provide('randomDays', randomDays);
-  project.provide('server', server.address);
+  project.provide('server', `${server.address}/`);
   project.provide('airbox', demo['sealed-airbox']!);
   project.provide('demo', demo);
   return async () => {
-    await server.close();
-    await randomServer.close();
+    await Promise.all([server.stop(), randomServer.stop()]);
   };
 }
