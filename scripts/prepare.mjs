@@ -16,6 +16,7 @@ const SOURCES = [
   'web/vite.config.ts',
   'web/public',
   'web/service-worker',
+  'web/component-styles',
   'scripts/build.mjs',
   'scripts/server-build.mjs',
   'package-lock.json',

@@ -1,6 +1,7 @@
 import '@fontsource-variable/atkinson-hyperlegible-next';
 import 'primeicons/primeicons.css';
 import './styles.css';
+import 'virtual:component-styles.css';
 import { createPinia } from 'pinia';
 import PrimeVue from 'primevue/config';
 import { createApp } from 'vue';
@@ -9,11 +10,10 @@ import App from './App.vue';
 import { AT_REST } from './at-rest.js';
 import { keepAttributesAtHand } from './attributes-at-hand.js';
 import { keepAtHand } from './keep-at-hand.js';
-import { GezeitPreset } from './preset.js';
 import { router } from './router.js';
-import { writeStylesOnce } from './styles-once.js';
+import { takeStylesFromSheet } from './styles-in-sheet.js';
 
-writeStylesOnce();
+takeStylesFromSheet();
 keepAttributesAtHand();
 createApp(App)
   .use(createPinia())
@@ -22,10 +22,7 @@ createApp(App)
     pt: AT_REST,
     // Days are written year first: the week begins as ISO 8601 has it.
     locale: { firstDayOfWeek: 1 },
-    theme: {
-      preset: GezeitPreset,
-      options: { darkModeSelector: '[data-theme=dark]', cssLayer: { name: 'primevue', order: 'base, primevue, app' } },
-    },
+    theme: 'none',
   })
   .mount('#app');
 // Over a network without TLS nothing is kept in the browser.

@@ -1,6 +1,6 @@
-/** What the package remembers of the styles it has written; it has no types of its own. */
-declare module '@primevue/core/base' {
-  const base: { clearLoadedStyleNames: () => void; setLoadedStyleName: (name: string) => void };
+/** What every directive of the package is made from; it has no types of its own. */
+declare module '@primevue/core/basedirective' {
+  const base: object;
   export default base;
 }
 

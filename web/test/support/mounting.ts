@@ -4,11 +4,11 @@ import { nextTick, type Component } from 'vue';
 import { createMemoryHistory, createRouter, type Router } from 'vue-router';
 import { AT_REST } from '../../src/app/at-rest.js';
 import { keepAttributesAtHand } from '../../src/app/attributes-at-hand.js';
-import { writeStylesOnce } from '../../src/app/styles-once.js';
+import { takeStylesFromSheet } from '../../src/app/styles-in-sheet.js';
 import { STEP_NAMES } from '../../src/model/step-names.js';
 import { useUnits, type ChosenUnits } from '../../src/shared/units/units-store.js';
 
-writeStylesOnce();
+takeStylesFromSheet();
 keepAttributesAtHand();
 
 export const METRIC: ChosenUnits = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' };
@@ -35,7 +35,7 @@ export function put(component: Component, props: Record<string, unknown> = {}, u
     props,
     attachTo: document.body,
     global: {
-      plugins: [[PrimeVue, { pt: AT_REST }], router],
+      plugins: [[PrimeVue, { pt: AT_REST, theme: 'none' }], router],
       stubs: { transition: false },
       config: { errorHandler: (error: unknown) => void troubles.push(error) },
     },

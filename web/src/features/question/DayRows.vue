@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Day } from '@gezeit/contract';
 import Button from 'primevue/button';
+import DatePicker from 'primevue/datepicker';
 import { computed, ref } from 'vue';
-import { DatePicker } from './date-picker.js';
 import RowTable from '../../shared/form/RowTable.vue';
 import type { CellValue, RowColumn } from '../../shared/form/row-columns.js';
 import { useProgramme } from '../../model/programme-store.js';

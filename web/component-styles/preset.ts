@@ -4,6 +4,7 @@ import badge from '@primeuix/themes/aura/badge';
 import button from '@primeuix/themes/aura/button';
 import checkbox from '@primeuix/themes/aura/checkbox';
 import chip from '@primeuix/themes/aura/chip';
+import datepicker from '@primeuix/themes/aura/datepicker';
 import dialog from '@primeuix/themes/aura/dialog';
 import iconfield from '@primeuix/themes/aura/iconfield';
 import inputtext from '@primeuix/themes/aura/inputtext';
@@ -17,7 +18,7 @@ import selectbutton from '@primeuix/themes/aura/selectbutton';
 import textarea from '@primeuix/themes/aura/textarea';
 import togglebutton from '@primeuix/themes/aura/togglebutton';
 import virtualscroller from '@primeuix/themes/aura/virtualscroller';
-import { TOKENS } from '../shared/charts/theme.js';
+import { TOKENS } from '../src/shared/charts/theme.js';
 
 type ThemeTokens = (typeof TOKENS)[keyof typeof TOKENS];
 const STEPS = [0, 50, 100, 200, 300, 400, 500, 600, 700, 800, 900, 950];
@@ -66,12 +67,13 @@ const outlined = (tokens: ThemeTokens) => ({
   text: { primary: { color: tokens.green, hoverBackground: tokens.greenSoft, activeBackground: tokens.greenSoft } },
 });
 
-/** The measures of the components that Gezeit uses, and of no others: the whole set weighs as much as the board. The date picker brings its own. */
+/** The measures of the components that Gezeit uses, and of no others. */
 const COMPONENT_TOKENS = {
   badge,
   button,
   checkbox,
   chip,
+  datepicker,
   dialog,
   iconfield,
   inputtext,
