@@ -85,3 +85,51 @@ it('undo takes back what was decided, one decision at a time, on the server too'
   await staged.undo();
   expect(staged.decisions.setups[0]!.name).toBe(first);
 });
+
+/** Two runs with a column that nothing is taken for, dropped and read, in a store that has not heard yet that they are. */
+async function heardTooEarly(): Promise<{ staged: ReturnType<typeof useStaged>; id: string; opening: Promise<void>; device: string }> {
+  const rows = Array.from(
+    { length: 400 },
+    (_, i) => `${(i / 20).toFixed(2)},${1800 + Math.max(0, i - 40) * 13},${(25 + i / 100).toFixed(2)}`,
+  );
+  const form = new FormData();
+  for (const name of ['a.csv', 'b.csv']) form.append(name, new File([`Time [s],Engine speed [rpm],Blorp\n${rows.join('\n')}\n`], name));
+  const answer = await fetch('/api/staged?title=Early', { method: 'POST', headers: { 'x-gezeit-person': 'PT' }, body: form });
+  const { id } = stagedSchema.parse(await answer.json());
+  let read: Staged;
+  do read = await heldBy(id);
+  while (read.state === 'reading');
+  at.line.answer(new RegExp(`GET /api/staged/${id}`), 200, { ...read, state: 'reading' });
+  const staged = useStaged();
+  const opening = staged.open(id);
+  await expect.poll(() => staged.pulls.length).toBe(2);
+  expect(read.decisions.pulls).toEqual({});
+  return { staged, id, opening, device: read.reading!.files[0]!.device };
+}
+/** The line on which an import is followed has no other end here: the server says what became of it. */
+const becomesProgramme = (id: string) => expect.poll(async () => (await heldBy(id)).keptAs, { timeout: 30_000 }).not.toBeNull();
+const asWarm = (device: string) => ({ channels: { [device]: { Blorp: { quantity: 'intakeAirTemperature' as const, unit: '°C' } } } });
+
+it('what is decided about a column before anything was proposed is held, and the pulls are proposed and kept', async () => {
+  const { staged, id, opening, device } = await heardTooEarly();
+  await staged.decide(asWarm(device));
+  await opening;
+  await named(staged, 'Heard after it');
+  const { decisions } = await heldBy(id);
+  expect(decisions.channels).toEqual(asWarm(device).channels);
+  expect(Object.keys(decisions.pulls)).toEqual(staged.pulls.map(({ key }) => key));
+  expect(decisions.setups[0]!.name).toBe('Heard after it');
+  void staged.keep();
+  await becomesProgramme(id);
+});
+
+it('what is kept at once after a column was decided waits until the files are read again', async () => {
+  const { staged, id, device } = await heardTooEarly();
+  const decided = [staged.decide(asWarm(device)), staged.decide({ dateOrder: 'day-first' }), named(staged, 'Third')];
+  await expect.poll(() => staged.decisions.setups[0]!.name).toBe('Third');
+  void staged.keep();
+  await becomesProgramme(id);
+  expect(staged.failure).toBeNull();
+  await Promise.all(decided);
+  expect((await heldBy(id)).decisions).toMatchObject({ ...asWarm(device), dateOrder: 'day-first', setups: [{ name: 'Third' }, {}] });
+});

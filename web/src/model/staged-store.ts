@@ -37,6 +37,8 @@ export const useStaged = defineStore('staged', () => {
   let pending = 0;
   let newest = 0;
   let saving: Promise<unknown> = Promise.resolve();
+  /** What the newest answer leads to: the files are read again by it, or it is shown. */
+  let following: Promise<void> = Promise.resolve();
   // What waits for its turn goes at once when the page is left.
   useEventListener(window, 'pagehide', () => {
     if (pending > 1 && staged.value) void api.decideStaged(staged.value.id, decisions.value).catch(() => undefined);
@@ -135,17 +137,30 @@ export const useStaged = defineStore('staged', () => {
     const mine = decisions.value;
     const turn = ++newest;
     pending += 1;
-    // One after the other: the last decision is the one that stands.
-    saving = saving
-      .then(() => api.decideStaged(id, mine))
-      .finally(() => (pending -= 1))
-      .then((next) => {
-        failure.value = null;
-        if (staged.value?.id !== id || turn !== newest) return;
-        if (next.state === 'reading') return open(id);
-        staged.value = next;
-      })
-      .catch((error: unknown) => void (failure.value = asFailure(error)));
+    // One after the other: the last decision is the one that stands. What follows from an answer may be a decision itself: nothing waits for that here.
+    const answered = saving.then(() => api.decideStaged(id, mine)).finally(() => (pending -= 1));
+    saving = answered.catch(() => undefined);
+    try {
+      const next = await answered;
+      failure.value = null;
+      if (staged.value?.id !== id || turn !== newest) return;
+      following = next.state === 'reading' ? open(id) : shown(next);
+      await following;
+    } catch (error) {
+      failure.value = asFailure(error);
+    }
+  }
+
+  async function shown(next: Staged): Promise<void> {
+    staged.value = next;
+    await propose();
+  }
+
+  /** Everything that was decided is answered, and what was read anew by it has been. */
+  async function settled(): Promise<void> {
+    await saving;
+    await following;
+    // And what was proposed then.
     await saving;
   }
 
@@ -183,7 +198,7 @@ export const useStaged = defineStore('staged', () => {
     const { id } = staged.value!;
     if (!(await person.ensure())) return;
     try {
-      await saving;
+      await settled();
       await api.directStaged(id, programmeId);
       undone.length = 0;
       await open(id);
@@ -204,7 +219,7 @@ export const useStaged = defineStore('staged', () => {
     if (!(await person.ensure())) return null;
     keeping.value = 0;
     try {
-      await saving;
+      await settled();
       const started = await api.keepStaged(id);
       const last = await followImport(started.id, ({ progress }) => (keeping.value = progress));
       const { outcome } = last;
