@@ -1,13 +1,12 @@
 // npm test: everything. Installs, lint, types, unit tests, build, browser tests; the last line is "N passed, N failed".
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { seededFolder } from '../e2e/seed.mjs';
 import { machineSpeed } from './machine-speed.mjs';
 import { install, ROOT, run } from './prepare.mjs';
+import { installSystemPackages } from './system-packages.mjs';
 
-const CHROMIUM = '/usr/bin/chromium';
-const HEADLESS_SHELL = '/usr/bin/chromium-headless-shell';
 const reports = join(ROOT, 'reports');
 const bin = (name) => join(ROOT, 'node_modules/.bin', name);
 let passed = 0;
@@ -37,30 +36,6 @@ async function twoAtATime(commands) {
   return good;
 }
 
-/** Debian's Chromium and its headless shell, by apt where they are missing and this may; otherwise one line that says what to install. */
-function chromium() {
-  const isThere = () => existsSync(process.env.GEZEIT_TEST_BROWSER ?? CHROMIUM);
-  if (isThere() && existsSync(HEADLESS_SHELL)) return true;
-  const line = 'Chromium is missing for the browser tests. Run: sudo apt-get install -y chromium chromium-headless-shell';
-  if (process.getuid?.() !== 0) return isThere() || (console.error(line), false);
-  const apt = (...args) =>
-    run('apt-get', ['-qq', ...args], {
-      stdio: ['ignore', 'ignore', 'inherit'],
-      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
-    });
-  const install = (name) => existsSync(`/usr/bin/${name}`) || apt('install', '-y', '--no-install-recommends', name);
-  // The whole browser prints; the shell, where it can be had, is driven by the tests at half the work.
-  if (apt('update') && install('chromium')) install('chromium-headless-shell');
-  if (!isThere()) console.error(line);
-  return isThere();
-}
-
-/** What reads a PDF's text, where it can be had: without it the tests that do so are skipped with a word. */
-function pdfReader() {
-  if (existsSync('/usr/bin/pdftotext') || process.getuid?.() !== 0) return;
-  run('apt-get', ['-qq', 'install', '-y', '--no-install-recommends', 'poppler-utils'], { stdio: 'ignore' });
-}
-
 function readReport(file) {
   try {
     return JSON.parse(readFileSync(join(reports, file), 'utf8'));
@@ -79,10 +54,14 @@ function finish() {
   process.exit(failed > 0 || passed === 0 ? 1 : 0);
 }
 
+const beganInstall = Date.now();
+const systemInstalled = installSystemPackages();
 install();
+const hasBrowser = await systemInstalled();
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
 const began = Date.now();
+console.log(`installed in ${((began - beganInstall) / 60_000).toFixed(1)} min`);
 function took() {
   const { rootsMs, stepNs } = machineSpeed();
   const speed = `a million square roots in ${rootsMs.toFixed(1)} ms, ${stepNs.toFixed(0)} ns a step through 4 MB of memory`;
@@ -104,12 +83,9 @@ for (const [name, good] of checks) step(name, good);
 took();
 if (!checks.get('the build')) finish();
 
-// One test prints a sheet by it.
-const hasChromium = chromium();
-pdfReader();
 // What both kinds of tests begin with, and what reads the browser tests once, which leaves them translated for the runner's processes. Where it fails
 // the tests try themselves and say why.
-const translated = hasChromium && spawn(bin('playwright'), ['test', '--list'], { cwd: ROOT, stdio: 'ignore' });
+const translated = hasBrowser && spawn(bin('playwright'), ['test', '--list'], { cwd: ROOT, stdio: 'ignore' });
 const seed = await seededFolder().catch(() => undefined);
 process.on('exit', () => seed && rmSync(seed, { recursive: true, force: true }));
 const env = seed ? { ...process.env, GEZEIT_E2E_SEED: seed } : process.env;
@@ -129,7 +105,7 @@ if (unit) {
     unit.testResults.filter(({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0).length;
 }
 
-if (hasChromium) {
+if (hasBrowser) {
   run(bin('playwright'), ['test'], { env });
   const browser = readReport('browser.json');
   if (browser) {
