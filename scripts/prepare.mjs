@@ -17,6 +17,7 @@ const SOURCES = [
   'web/public',
   'web/service-worker',
   'web/component-styles',
+  'web/compiled-ahead',
   'scripts/build.mjs',
   'scripts/server-build.mjs',
   'package-lock.json',
