@@ -7,13 +7,13 @@ import { api } from '../../shared/api/client.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useBenchInputs } from './bench-inputs-store.js';
 import { useBench } from './use-bench.js';
+import { dayWords } from '../../shared/day-words.js';
 
 /** Results that were kept, each with its note; one can be laid on its instrument again. */
 const programme = useProgramme();
 const bench = useBench();
 const inputs = useBenchInputs();
 const evidence = computed(() => [...programme.view!.evidence].reverse());
-const day = (at: string) => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }).format(new Date(at));
 const where = ({ setup, section }: Evidence) => [setup && `setup ${setup}`, section].filter(Boolean).join(', ');
 
 const isInstrument = ({ instrument }: Evidence) => instrumentById(instrument) !== null;
@@ -32,7 +32,7 @@ const remove = (id: string) => programme.changeAloud((programmeId) => api.remove
       <li v-for="entry in evidence" :key="entry.id">
         <div class="head">
           <b>{{ entry.title }}</b>
-          <span class="muted small">{{ [where(entry), entry.by, day(entry.at)].filter(Boolean).join(' · ') }}</span>
+          <span class="muted small">{{ [where(entry), entry.by, dayWords(entry.at)].filter(Boolean).join(' · ') }}</span>
           <span class="spacer" />
           <Button
             v-if="isInstrument(entry)"

@@ -4,6 +4,7 @@ import Button from 'primevue/button';
 import { computed, onMounted, onUnmounted, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { RouterLink } from 'vue-router';
 import { api, ApiFailure } from '../../shared/api/client.js';
+import { dayWords } from '../../shared/day-words.js';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
@@ -102,9 +103,8 @@ async function bringBack(id: string): Promise<void> {
   }
 }
 
-const dates = new Intl.DateTimeFormat('en-GB', { dateStyle: 'medium' });
 const day = ({ lastPullAt, judging }: BoardEntry) => {
-  if (lastPullAt) return dates.format(new Date(lastPullAt));
+  if (lastPullAt) return dayWords(lastPullAt);
   return judging ? '…' : 'nothing run yet';
 };
 function saveCsv(): void {

@@ -5,6 +5,7 @@ import { computed } from 'vue';
 import TextEdit from '../../shared/form/TextEdit.vue';
 import { usePerson } from '../../shared/person-store.js';
 import { useProgramme } from '../../model/programme-store.js';
+import { dayWords } from '../../shared/day-words.js';
 
 /** The reference must be in service-new condition: a dirty filter flatters the new part. */
 const programme = useProgramme();
@@ -23,7 +24,8 @@ async function answer(item: ConditionItem, state: Condition[number]['state'] | n
     );
   });
 }
-const day = (at: string) => new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' }).format(new Date(at));
+/** A note of more letters has a line of its own. */
+const FITS_BESIDE = 18;
 </script>
 
 <template>
@@ -51,13 +53,14 @@ const day = (at: string) => new Intl.DateTimeFormat('en-GB', { day: 'numeric', m
         <template v-if="answers.get(item)">
           <TextEdit
             class="note"
+            :class="{ long: (answers.get(item)!.note ?? '').length > FITS_BESIDE }"
             :model-value="answers.get(item)!.note"
             :label="`Note on ${CONDITION_WORDS[item]}`"
             placeholder="note"
             @commit="answer(item, answers.get(item)!.state, $event)"
           />
           <span class="muted small stamp" :title="answers.get(item)!.by"
-            >{{ answers.get(item)!.by.split(' ')[0] }} {{ day(answers.get(item)!.at) }}</span
+            >{{ answers.get(item)!.by.split(' ')[0] }} {{ dayWords(answers.get(item)!.at) }}</span
           >
         </template>
         <span v-else class="muted small unanswered">not answered</span>
@@ -108,12 +111,27 @@ button[aria-pressed='true'] {
   font-size: 13px;
   padding: 0.05rem 0.4rem;
 }
+.note.long {
+  grid-row: 2;
+  grid-column: 1 / -1;
+  margin: 0.15rem 0;
+}
 .stamp {
+  grid-row: 1;
+  grid-column: 4;
   white-space: nowrap;
 }
 @media (max-width: 600px) {
   li {
     grid-template-columns: minmax(0, 1fr) auto;
+  }
+  .note.long,
+  .stamp {
+    grid-row: auto;
+    grid-column: auto;
+  }
+  .note.long {
+    grid-column: 1 / -1;
   }
 }
 .unanswered {
