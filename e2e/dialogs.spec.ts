@@ -175,5 +175,5 @@ test('components write no styles into the page: they come with it', async ({ pag
   await page.keyboard.press('Escape');
   await openStep(page, TITLES.airbox, 'question');
   await expect(page.getByRole('region', { name: 'Setups side by side' })).toBeVisible();
-  expect(await page.evaluate(() => document.querySelectorAll('style').length)).toBe(0);
+  expect(await page.evaluate(() => document.querySelectorAll('style[data-primevue-style-id]').length)).toBe(0);
 });

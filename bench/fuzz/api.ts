@@ -18,8 +18,8 @@ const ODD_IDS = ['x', '..', '%00', '%ff', 'constructor', '__proto__', `${'y'.rep
 const STACK = /\n\s+at |\bat \S+ \(.*:\d+:\d+\)|node_modules/;
 const IS_FILES = /\/(imports|attachments|files)$/;
 
-/** Hands every route valid, nearly valid and absurd requests for a while; the server is a built one in a process of its own. */
-export async function fuzzApi(seconds: number, seed: number, mostMs = MOST_MS): Promise<FuzzReport & { peakMB: number }> {
+/** Hands every route valid, nearly valid and absurd requests for a while, and `least` of them at least; the server is a built one in a process of its own. */
+export async function fuzzApi(seconds: number, seed: number, mostMs = MOST_MS, least = 0): Promise<FuzzReport & { peakMB: number }> {
   const random = new Random(seed);
   const report = { seed, cases: 0, refused: {} as Record<string, number>, faults: [] as string[], peakMB: 0 };
   const folder = mkdtempSync(join(tmpdir(), 'gezeit-fuzz-'));
@@ -34,7 +34,7 @@ export async function fuzzApi(seconds: number, seed: number, mostMs = MOST_MS): 
     const queryOf = () =>
       one(['', '', '?columns=x&points=20', '?file=attachments/x', '?madeAtMs=1781164800000', '?q=box', '?points=NaN&columns=', '?%']);
     const asks = ROUTES.filter(({ answer }) => answer !== 'text/event-stream');
-    for (const until = Date.now() + seconds * 1000; Date.now() < until; report.cases += 1) {
+    for (const until = Date.now() + seconds * 1000; Date.now() < until || report.cases < least; report.cases += 1) {
       const route = one(asks);
       const what = `${route.method.toUpperCase()} ${addressOf(route)}${queryOf()}`;
       const [method, path] = what.split(' ', 2) as [string, string];

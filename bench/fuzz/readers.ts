@@ -26,8 +26,8 @@ export interface FuzzReport {
   faults: string[];
 }
 
-/** Hands mutated files and lines to every reader for a while. Refused in words or read: nothing else may come of it. */
-export function fuzzReaders(seconds: number, seed: number, mostMs = MOST_MS): FuzzReport {
+/** Hands mutated files and lines to every reader for a while, and `least` of them at least. Refused in words or read: nothing else may come of it. */
+export function fuzzReaders(seconds: number, seed: number, mostMs = MOST_MS, least = 0): FuzzReport {
   const random = new Random(seed);
   const report: FuzzReport = { seed, cases: 0, refused: {}, faults: [] };
   const logs = readdirSync(BUNDLES, { recursive: true, withFileTypes: true })
@@ -68,7 +68,7 @@ export function fuzzReaders(seconds: number, seed: number, mostMs = MOST_MS): Fu
     },
   };
   const names = Object.keys(readers);
-  for (const until = Date.now() + seconds * 1000; Date.now() < until; report.cases += 1) {
+  for (const until = Date.now() + seconds * 1000; Date.now() < until || report.cases < least; report.cases += 1) {
     const name = one(names);
     const read = readers[name]!();
     const began = performance.now();

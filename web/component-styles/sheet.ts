@@ -58,7 +58,6 @@ interface PackageStyle {
   css?: Text;
   style?: Text;
   load: (style: Text | undefined, options?: object, transform?: (css: string) => string) => unknown;
-  loadCSS: (options?: object) => unknown;
   loadStyle: (options: { name: string }, style?: Text) => unknown;
   getCommonTheme: () => Record<'primitive' | 'semantic' | 'global', { css?: string } | undefined> & { style?: Text };
   getComponentTheme: () => { css?: string; style?: Text };
@@ -76,12 +75,12 @@ export function componentStyles(): string {
     load: (text, _options, transform = (css) => css) => void parts.push(transform(written`${text as string}` ?? '') ?? ''),
   });
   const base = onto(BaseStyle as unknown as PackageStyle);
-  base.loadCSS();
+  base.load(base.css);
   const { primitive, semantic, global, style } = base.getCommonTheme();
   for (const variables of [primitive, semantic, global]) base.load(variables?.css);
   base.loadStyle({ name: 'global-style' }, style);
   for (const component of STYLES.map(onto)) {
-    component.loadCSS();
+    component.load(component.css);
     const theme = component.getComponentTheme();
     component.load(theme.css);
     component.loadStyle({ name: `${component.name}-style` }, theme.style);

@@ -35,6 +35,8 @@ afterEach(() => {
 });
 
 describe('the sheet of the package’s components', () => {
+  // As where files before this one have had it so.
+  takeStylesFromSheet();
   const sheet = bare(componentStyles());
 
   it.each(USED)('holds what %s would write into the page', async (...used) => {
