@@ -107,21 +107,23 @@ export interface ImportRound {
 
 /** Above this share a round tells of the host: an import takes two threads, the package alone one, and it is the second that goes first. */
 const MOST_STOLEN = 0.04;
-/** So many times the rounds wanted are tried until enough of them are quiet. */
+/** So many times the rounds wanted are tried at most. */
 const PATIENCE = 4;
 
 export const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 export const isQuiet = ({ stolen }: ImportRound): boolean => stolen <= MOST_STOLEN;
+export const ratioOf = (rounds: readonly ImportRound[]): number => median(rounds.map(({ importMs, packageMs }) => importMs / packageMs));
 
-/** Rounds until so many of them were quiet, or until it has been tried for long: then all there are. */
-export async function importBench(wanted = ROUNDS): Promise<{ rounds: ImportRound[]; megabytes: number }> {
+/** So many rounds; where their ratio is over the limit, more until so many of them were quiet, or until it has been tried for long. */
+export async function importBench(limit: number, wanted = ROUNDS): Promise<{ rounds: ImportRound[]; megabytes: number }> {
   const { bytes, rows } = bigLog();
   const folder = mkdtempSync(join(tmpdir(), 'gezeit-bench-'));
   const serving = await serve({ folder, port: 0, pages: null, version: 'bench', log: pino({ level: 'silent' }) });
   try {
     const rounds: ImportRound[] = [];
+    const isEnough = () => ratioOf(rounds) < limit || rounds.filter(isQuiet).length >= wanted || rounds.length >= PATIENCE * wanted;
     packageAlone(bytes, rows);
-    while (rounds.filter(isQuiet).length < wanted && rounds.length < PATIENCE * wanted) {
+    while (rounds.length < wanted || !isEnough()) {
       const stolen = watchStolenTime();
       const packageMs = packageAlone(bytes, rows);
       const importMs = await wholeImport(serving.address, bytes, `round ${rounds.length}`, rows);
