@@ -8,6 +8,7 @@ import { initParser } from 'udsv';
 import { watchStolenTime } from '../scripts/stolen-time.mjs';
 import { serve } from '../server/src/serve.js';
 import { followImport, formOf, sendForm } from '../server/test/support.js';
+import { median } from '../core/src/numeric/means.js';
 
 const COLUMNS = 40;
 const BYTES = 30e6;
@@ -110,7 +111,6 @@ const MOST_STOLEN = 0.04;
 /** So many times the rounds wanted are tried at most. */
 const PATIENCE = 4;
 
-export const median = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 export const isQuiet = ({ stolen }: ImportRound): boolean => stolen <= MOST_STOLEN;
 export const ratioOf = (rounds: readonly ImportRound[]): number => median(rounds.map(({ importMs, packageMs }) => importMs / packageMs));
 

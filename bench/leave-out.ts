@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process';
 import { setTimeout as pause } from 'node:timers/promises';
 import { chromium } from '@playwright/test';
 import { fixedCalculationMs } from './fixed-calculation.js';
+import { median } from '../core/src/numeric/means.js';
 
 const ADDRESS = 'http://127.0.0.1:4795';
 const PULLS = ['p05', 'p06', 'p07', 'p09', 'p10'];
@@ -15,8 +16,6 @@ interface Moments {
   /** Resolves with the last of them: a look at every frame would have the page draw frames for it. */
   all?: Promise<void>;
 }
-
-const median = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 
 /** In the page: notes the key, the first paint of a new sentence, and the first drawing of new curves. */
 function watchMoments(): void {

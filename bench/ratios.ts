@@ -1,6 +1,7 @@
 // What CI watches: ratios within one run, never milliseconds. A ratio over its limit is measured on, since whatever runs beside it weighs on the two
 // threads of an import and not on the package alone. Ends with 75 where it stays so and the host left no quiet round to judge by.
-import { importBench, isQuiet, median, ratioOf } from './import.js';
+import { median } from '../core/src/numeric/means.js';
+import { importBench, isQuiet, ratioOf } from './import.js';
 import { leftOutShare } from './left-out-share.js';
 
 const MOST_TIMES_THE_PACKAGE = 3;

@@ -21,6 +21,7 @@ import { served } from '../e2e/served.js';
 import { sitDown } from '../e2e/support.js';
 import { importAll } from '../server/test/support.js';
 import { fixedCalculationMs } from './fixed-calculation.js';
+import { median } from '../core/src/numeric/means.js';
 
 const ROWS = 1_000_000;
 const STEPS = 15;
@@ -133,7 +134,6 @@ async function timed(page: Page, action: () => Promise<void>): Promise<{ first: 
   }, STILL_MS);
 }
 
-const median = (values: number[]) => values.toSorted((a, b) => a - b)[values.length >> 1]!;
 const say = (what: string, values: { first: number; still: number }[]) =>
   console.log(
     `${what}: first drawn after ${median(values.map(({ first }) => first)).toFixed(0)} ms, whole after ${median(values.map(({ still }) => still)).toFixed(0)} ms (median of ${values.length})`,
