@@ -32,6 +32,8 @@ for (const name of readdirSync(`${ROOT}/dist/server`)) if (!made.has(name)) rmSy
 const { status } = spawnSync(process.execPath, ['node_modules/vite/bin/vite.js', 'build', 'web', '--logLevel', 'warn'], {
   cwd: ROOT,
   stdio: 'inherit',
+  // Whoever builds, a shell set for development and a test that builds for itself too: those pages would keep nothing in the browser.
+  env: { ...process.env, NODE_ENV: 'production' },
 });
 if (status !== 0) process.exit(status ?? 1);
 
@@ -39,5 +41,10 @@ if (status !== 0) process.exit(status ?? 1);
 const pages = `${ROOT}/dist/web`;
 for (const name of readdirSync(pages, { recursive: true })) {
   if (!/\.(js|css|html|svg|webmanifest)$/.test(name)) continue;
-  writeFileSync(`${pages}/${name}.gz`, gzipSync(readFileSync(`${pages}/${name}`), { level: 9 }));
+  const bytes = readFileSync(`${pages}/${name}`);
+  if (bytes.includes('[Vue warn]')) {
+    console.error(`${name} is made for development: NODE_ENV was not "production" while the pages were built.`);
+    process.exit(1);
+  }
+  writeFileSync(`${pages}/${name}.gz`, gzipSync(bytes, { level: 9 }));
 }

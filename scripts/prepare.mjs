@@ -88,7 +88,7 @@ export function install() {
   once('node_modules/.gezeit-installed', ['package-lock.json'], () => {
     checkCompiler();
     console.log('Installing packages (a few minutes the first time)…');
-    const quiet = ['ci', '--no-audit', '--no-fund', '--loglevel=error'];
+    const quiet = ['ci', '--include=dev', '--no-audit', '--no-fund', '--loglevel=error'];
     if (!run('npm', quiet))
       stop(
         'The packages could not be installed: see the lines above. If the database package failed to compile, run: sudo apt-get install -y python3 make g++',
