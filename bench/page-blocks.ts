@@ -1,15 +1,15 @@
 // How long the page is blocked at most while 100 MB of CSV are dropped, read and kept, and its verdict is drawn. Needs a build.
 // npm run bench:page-blocks -- [megabytes]
-import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as pause } from 'node:timers/promises';
 import { chromium } from '@playwright/test';
+import { seededFolder } from '../e2e/seed.mjs';
+import { served } from '../e2e/served.js';
 import { bigLog } from './big-log.js';
 import { fixedCalculationMs } from './fixed-calculation.js';
 
-const ADDRESS = 'http://127.0.0.1:4796';
 const megabytes = Number(process.argv[2] ?? 100);
 
 interface Block {
@@ -20,13 +20,13 @@ interface Block {
 const folder = mkdtempSync(join(tmpdir(), 'gezeit-blocks-'));
 const file = join(folder, 'day.csv');
 writeFileSync(file, bigLog(megabytes));
-const server = spawn(process.execPath, ['e2e/start-server.mjs', new URL(ADDRESS).port], { stdio: 'ignore' });
+const data = await seededFolder();
+const server = await served(data);
 const browser = await chromium.launch({
   executablePath: process.env['GEZEIT_CHROMIUM'] ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 try {
-  for (let i = 0; i < 120 && !(await fetch(`${ADDRESS}/api/health`).catch(() => null)); i += 1) await pause(500);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BB', name: 'Bench' })));
   await page.addInitScript(() => {
@@ -35,7 +35,7 @@ try {
       for (const { duration } of list.getEntries()) seen.push({ ms: duration, during: location.pathname.split('/').pop() ?? '' });
     }).observe({ type: 'longtask', buffered: true });
   });
-  await page.goto(ADDRESS);
+  await page.goto(server.address);
   await page.getByRole('button', { name: 'Bring files in' }).first().click();
   await pause(1000);
   // What the page took to open is not what the files take.
@@ -54,6 +54,6 @@ try {
   console.log(`fixed calculation in the same run: ${fixedCalculationMs().toFixed(1)} ms`);
 } finally {
   await browser.close();
-  server.kill();
-  rmSync(folder, { recursive: true });
+  await server.stop();
+  for (const made of [folder, data]) rmSync(made, { recursive: true });
 }

@@ -1,14 +1,12 @@
-import { spawn, type ChildProcess } from 'node:child_process';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { dirname, join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { join } from 'node:path';
 import { type Browser, type Page } from '@playwright/test';
 import { createdSchema, dayViewSchema, programmeViewSchema, type DayView, type Plan } from '@gezeit/contract';
 import { scheduled, withConditioning } from '../core/src/index.js';
+import { served, type Served } from './served.js';
 import { expect, SEAT, sitDown } from './support.js';
 
-const root = dirname(dirname(fileURLToPath(import.meta.url)));
 /** The test asks beside its page, from the same seat: that of the browser that holds the day. */
 export const PERSON = { 'x-gezeit-person': 'BT%20Browser%20Test', 'x-gezeit-seat': SEAT };
 export const MIRRORED: Plan = scheduled({ pulls: withConditioning(['A', 'B', 'B', 'A']), restMin: 5, swapMin: 10 });
@@ -79,38 +77,19 @@ export async function key(page: Page, name: string): Promise<void> {
   await still(page);
 }
 
-/** A Gezeit of its own that can be killed and started again on the same data. */
+/** A Gezeit of its own that can be killed and started again on the same data, where it was. */
 export class OwnServer {
-  #process: ChildProcess | null = null;
+  #served: Served | null = null;
   readonly #folder = mkdtempSync(join(tmpdir(), 'gezeit-day-'));
-  constructor(readonly port: number) {}
-  get address(): string {
-    return `http://127.0.0.1:${this.port}`;
-  }
+  address = '';
   async start(): Promise<void> {
-    const env = { ...process.env, GEZEIT_DATA: this.#folder, GEZEIT_LOG: 'warn' };
-    const server = spawn(process.execPath, [join(root, 'server/bin/gezeit.js'), 'serve', '--port', String(this.port)], {
-      env,
-      stdio: ['ignore', 'ignore', 'inherit'],
-    });
-    this.#process = server;
-    for (let i = 0; i < 150; i++) {
-      if (server.exitCode !== null) throw new Error(`the server ended by itself: ${server.exitCode}`);
-      const isUp = await fetch(`${this.address}/api/health`, { signal: AbortSignal.timeout(2000) }).then(
-        ({ ok }) => ok,
-        () => false,
-      );
-      if (isUp) return;
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
-    throw new Error('the server did not start');
+    const before = this.address;
+    this.#served = await served(this.#folder, { port: before ? Number(new URL(before).port) : 0 });
+    this.address = this.#served.address;
+    if (before && before !== this.address) throw new Error(`the server was at ${before} and is at ${this.address} now`);
   }
   async kill(): Promise<void> {
-    const server = this.#process;
-    if (!server || server.exitCode !== null || server.signalCode !== null) return;
-    const ending = new Promise((resolve) => server.once('exit', resolve));
-    server.kill('SIGKILL');
-    await ending;
+    await this.#served?.stop('SIGKILL');
   }
 }
 
@@ -143,7 +122,7 @@ export async function onOwnServer(
   programme: { title: string; aspiration: 'na' | 'turbo' },
   run: (own: OwnDay) => Promise<void>,
 ): Promise<void> {
-  const server = new OwnServer(4796);
+  const server = new OwnServer();
   await server.start();
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, serviceWorkers: 'allow' });
   await sitDown(context);

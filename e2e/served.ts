@@ -8,9 +8,9 @@ export interface Served {
   stop: (signal?: NodeJS.Signals) => Promise<void>;
 }
 
-/** Serves a data folder with the built Gezeit on a free port; resolves to its address and how to stop it. */
-export async function served(folder: string, log: 'warn' | 'silent' = 'warn'): Promise<Served> {
-  const server = spawn(process.execPath, [join(ROOT, 'server/bin/gezeit.js'), 'serve', '--port', '0'], {
+/** Serves a data folder with the built Gezeit, on a free port where none is asked for; resolves to its address and how to stop it. */
+export async function served(folder: string, { log = 'warn', port = 0 }: { log?: 'warn' | 'silent'; port?: number } = {}): Promise<Served> {
+  const server = spawn(process.execPath, [join(ROOT, 'server/bin/gezeit.js'), 'serve', '--port', String(port)], {
     env: { ...process.env, GEZEIT_DATA: folder, GEZEIT_LOG: log },
     stdio: ['ignore', 'pipe', 'inherit'],
   });

@@ -35,7 +35,7 @@ async function demoFolder(): Promise<string> {
 }
 
 /** What is refused here is refused on purpose, and said by the test. */
-const quietly = (folder: string) => served(folder, 'silent');
+const quietly = (folder: string) => served(folder, { log: 'silent' });
 
 /**
  * Serves Gezeit as it is built, with the programmes of the demo, and again with those of random days: stores and parts of pages are tested against
