@@ -3,6 +3,7 @@ import { flushPromises } from '@vue/test-utils';
 import type { DetachedWindowAPI } from 'happy-dom';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, inject, vi } from 'vitest';
+import { request, type Answered } from './request.js';
 
 const PERSON = { initials: 'PT', name: 'Page Test' };
 const HEADERS = { 'x-gezeit-person': 'PT%20Page%20Test', 'content-type': 'application/json' };
@@ -14,6 +15,14 @@ export interface Asked {
   method: string;
   path: string;
   body: unknown;
+}
+
+/** Only what is sent as a form needs the page's own fetch. */
+async function askServer(path: string, init: RequestInit = {}): Promise<Answered> {
+  const { body } = init;
+  if (typeof body === 'string' || !body) return request(new URL(path, location.href), { ...init, body: body ?? undefined });
+  const answer = await realFetch.call(window, path, init);
+  return { status: answer.status, headers: [...answer.headers], body: new Uint8Array(await answer.arrayBuffer()) };
 }
 
 /** An answer has something asked again so often at most. */
@@ -54,16 +63,16 @@ export class Line {
       this.#instead = this.#instead.filter((entry) => entry !== instead);
       return new Response(JSON.stringify(instead.body), { status: instead.status, headers: { 'content-type': 'application/json' } });
     }
-    const going = realFetch.call(window, path, init).then(async (answer) => ({ answer, text: await answer.text() }));
+    const going = askServer(path, init);
     this.#going.add(going);
-    const { answer, text } = await going.finally(() => this.#going.delete(going));
+    const { status, headers, body } = await going.finally(() => this.#going.delete(going));
     const held = this.#held.find(({ match }) => match.test(asked));
     if (held) {
       this.#held = this.#held.filter((entry) => entry !== held);
       await held.until;
     }
     if (init?.signal?.aborted) throw new DOMException('aborted', 'AbortError');
-    return new Response(text, { status: answer.status, headers: answer.headers });
+    return new Response(body, { status, headers });
   }
 
   /**
