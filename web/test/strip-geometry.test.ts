@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { STRIP, stripGeometry } from '../src/features/sort/strip-geometry.js';
-import type { StagedPull } from '../src/model/staged-store.js';
+import type { StagedPull } from '../src/model/staged-pulls.js';
 
 const pullsAt = (times: readonly number[]) =>
   times.map((atS, i) => ({ key: String(i), atS, setup: i % 4 < 2 ? 'A' : 'B' })) as unknown as StagedPull[];

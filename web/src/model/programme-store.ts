@@ -1,13 +1,4 @@
-import type {
-  AlignmentByHand,
-  Amendment,
-  Comparison,
-  EditablePart,
-  PartValue,
-  ProgrammeChanged,
-  ProgrammeView,
-  Setup,
-} from '@gezeit/contract';
+import type { AlignmentByHand, Amendment, Comparison, ProgrammeChanged, ProgrammeView, Setup } from '@gezeit/contract';
 import { withLeaning, withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
@@ -17,6 +8,7 @@ import { setupStyle, type Dash } from '../shared/charts/setup-colours.js';
 import { useTheme } from '../shared/charts/theme-store.js';
 import { useShow } from '../shared/units/use-show.js';
 import { laterAnswers } from './later-answers.js';
+import { programmeEdits } from './programme-edits.js';
 
 /** A setup as it is drawn. */
 export interface DrawnSetup {
@@ -46,6 +38,13 @@ export const useProgramme = defineStore('programme', () => {
   });
   const failure = shallowRef<ApiFailure | null>(null);
   const busy = ref(false);
+  const { edit, edited, editFailure, saving, awaited } = programmeEdits(stored, showEdited);
+  /** Whether something is typed that will be stored once the hand rests. */
+  const typing = ref(false);
+  /** Whether everything that was changed is on the server. */
+  const isStored = computed(() => saving.value === 0 && !busy.value && !typing.value);
+  /** Whether what is shown is being judged anew: a change is on its way. */
+  const judging = computed(() => busy.value || awaited.value > 0);
   let opening = 0;
   const leaving: (() => Promise<void>)[] = [];
 
@@ -63,7 +62,7 @@ export const useProgramme = defineStore('programme', () => {
     const own = opening;
     if (stored.value && stored.value.id !== id) {
       await Promise.all(leaving.map((store) => store()));
-      await editing.catch(() => undefined);
+      await edited();
       if (own !== opening) return;
       stored.value = null;
       later.forget();
@@ -158,65 +157,6 @@ export const useProgramme = defineStore('programme', () => {
     }
   }
 
-  /** What every part holds now, as an edit names it. */
-  function partOf<P extends EditablePart>(part: P): PartValue<P> {
-    const { bundle, vehicleId, cellIds } = stored.value!;
-    const cells = bundle.cells ?? (bundle.cell ? [bundle.cell] : []);
-    const special: Record<string, unknown> = { vehicleId, cellIds, cells };
-    return (part in special ? special[part] : (bundle[part as keyof typeof bundle] ?? null)) as PartValue<P>;
-  }
-
-  let editing: Promise<unknown> = Promise.resolve();
-  const editFailure = shallowRef<ApiFailure | null>(null);
-  const saving = ref(0);
-  /** Edits whose answer is not there yet: stored or not. */
-  const awaited = ref(0);
-  /** Whether something is typed that will be stored once the hand rests. */
-  const typing = ref(false);
-  /** Whether everything that was changed is on the server. */
-  const isStored = computed(() => saving.value === 0 && !busy.value && !typing.value);
-  /** Whether what is shown is being judged anew: a change is on its way. */
-  const judging = computed(() => busy.value || awaited.value > 0);
-
-  /**
-   * Changes a part of the open programme, one change after the other: each starts from what the one before has left. A failure is shown,
-   * and what stands on the server is read again.
-   */
-  function edit<P extends EditablePart>(part: P, what: string, next: (value: PartValue<P>) => PartValue<P>): Promise<boolean> {
-    const id = stored.value?.id;
-    const run = async (): Promise<boolean> => {
-      if (!id || !(await person.ensure()) || stored.value?.id !== id) return false;
-      const before = partOf(part);
-      // A copy without proxies: what a change leaves of it is sent as JSON anyway.
-      const value = next(JSON.parse(JSON.stringify(before)) as PartValue<P>);
-      if (JSON.stringify(value) === JSON.stringify(before)) return true;
-      try {
-        const answer = await api.edit(id, { part, before, value, what: what.slice(0, 200) }, onStored);
-        editFailure.value = null;
-        if (stored.value?.id === id) showEdited(answer);
-        return true;
-      } catch (error) {
-        editFailure.value = answerFailure(error);
-        const fresh = await api.programme(id).catch(() => null);
-        if (fresh && stored.value?.id === id) stored.value = fresh;
-        return false;
-      }
-    };
-    saving.value += 1;
-    awaited.value += 1;
-    let isSaving = true;
-    const onStored = () => {
-      if (isSaving) saving.value -= 1;
-      isSaving = false;
-    };
-    const done = editing.then(run, run).finally(() => {
-      onStored();
-      awaited.value -= 1;
-    });
-    editing = done;
-    return done;
-  }
-
   /** Shows what an edit left; the curves are read again only where the findings have changed. */
   function showEdited(next: ProgrammeChanged): void {
     const judgedAnew = JSON.stringify(next.findings) !== JSON.stringify(stored.value?.findings);
@@ -229,7 +169,7 @@ export const useProgramme = defineStore('programme', () => {
   const amend = (pull: string, amendment: Amendment) => change((id) => api.amend(id, pull, amendment));
   /** Takes the last change back; one that is still being stored is waited for, or an earlier one would be undone. */
   async function undo(): Promise<boolean> {
-    await editing.catch(() => undefined);
+    await edited();
     return changeAloud((id) => api.undo(id));
   }
 

@@ -1,28 +1,13 @@
-import { decidedOf, recordingOfPull, stagedKey, type ReadPull, type Staged, type StagedDecisions, type StagedKind } from '@gezeit/contract';
+import { type Staged, type StagedDecisions, type StagedKind } from '@gezeit/contract';
 import { useEventListener } from '@vueuse/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
 import { followImport, uploadLoose, type BundleFile } from '../shared/api/upload.js';
 import { usePerson } from '../shared/person-store.js';
+import { painted, proposedSetups, stagedPulls } from './staged-pulls.js';
 
 const ASK_EVERY_MS = 400;
-
-/** One pull of dropped files as it is decided about. */
-export interface StagedPull extends ReadPull {
-  key: string;
-  setup: string;
-  kind: StagedKind;
-  /** Seconds from the first pull; by order where nothing tells. */
-  atS: number;
-  timeKnown: boolean;
-  peak: { powerW: number; rpm: number | null } | null;
-  /** It is in the programme already: files can come to it, and nothing else of it is decided here. */
-  stands: boolean;
-}
-
-/** Pulls that nothing tells the time of stand so far apart, s. */
-const APART_S = 300;
 
 /** Dropped files that are not kept yet: sending, reading, deciding, keeping. */
 export const useStaged = defineStore('staged', () => {
@@ -45,32 +30,7 @@ export const useStaged = defineStore('staged', () => {
   });
 
   const decisions = computed(() => staged.value!.decisions);
-  const pulls = computed<StagedPull[]>(() => {
-    const { reading, hints } = staged.value ?? {};
-    if (!reading || !hints) return [];
-    const known = reading.pulls.map(({ startedAt }) =>
-      startedAt === null ? null : Date.parse(/(Z|[+-]\d\d:\d\d)$/.test(startedAt) ? startedAt : `${startedAt}Z`),
-    );
-    const first = known[0] ?? 0;
-    const standing = new Map(staged.value!.into?.pulls.map((pull) => [pull.id, pull]));
-    return reading.pulls.map((pull, i) => {
-      const key = stagedKey(pull);
-      const stands = standing.get(pull.id);
-      const decided = stands ?? decidedOf(pull, decisions.value.pulls);
-      const afterS = hints.afterS?.[key] ?? null;
-      const ms = known[i] ?? null;
-      return {
-        ...pull,
-        key,
-        setup: decided?.setup ?? decisions.value.setups[0]!.id,
-        kind: decided?.kind ?? 'measured',
-        atS: ms !== null ? (ms - first) / 1000 : (afterS ?? i * APART_S),
-        timeKnown: ms !== null || afterS !== null,
-        peak: hints.peaks[key] ?? null,
-        stands: stands !== undefined,
-      };
-    });
-  });
+  const pulls = computed(() => (staged.value ? stagedPulls(staged.value) : []));
 
   /** Sends loose exports; the id of what they became, or null where it failed. */
   async function send(files: BundleFile[], into: string | null): Promise<string | null> {
@@ -166,17 +126,7 @@ export const useStaged = defineStore('staged', () => {
 
   /** What the chosen pulls are; a setup that is new with it is one decision with it, and one undo. */
   const paint = (keys: readonly string[], change: { setup?: string; kind?: StagedKind }, setups = decisions.value.setups) => {
-    const asked = pulls.value.filter(({ key, stands }) => keys.includes(key) && !stands);
-    // The sweeps of one recording are one drive, or none of them is.
-    const whole = asked
-      .filter(({ kind }) => change.kind !== undefined && (change.kind === 'drive') !== (kind === 'drive'))
-      .map(recordingOfPull);
-    const chosen = pulls.value.filter(
-      (pull) =>
-        !pull.stands &&
-        (asked.includes(pull) ||
-          (change.kind !== undefined && whole.includes(recordingOfPull(pull)) && (change.kind === 'drive' || pull.kind === 'drive'))),
-    );
+    const chosen = painted(pulls.value, keys, change.kind);
     if (chosen.length === 0) return;
     return decide({
       setups,
@@ -248,20 +198,6 @@ export const useStaged = defineStore('staged', () => {
 
   return { staged, sending, keeping, failure, decisions, pulls, send, open, decide, paint, place, direct, undo, keep, throwAway };
 });
-
-/** A pause so much longer than the usual one is a swap. */
-const SWAP_PAUSE = 1.8;
-
-/** Setups proposed from the pauses: the first two in turn, block by block. */
-function proposedSetups(pulls: readonly { atS: number; timeKnown: boolean }[], setups: readonly string[]): string[] {
-  const gaps = pulls.slice(1).map(({ atS }, i) => atS - pulls[i]!.atS);
-  const usual = [...gaps].sort((a, b) => a - b)[Math.floor((gaps.length - 1) / 2)] ?? 0;
-  let block = 0;
-  return pulls.map(({ timeKnown }, i) => {
-    if (i > 0 && timeKnown && usual > 0 && gaps[i - 1]! > SWAP_PAUSE * usual) block += 1;
-    return setups[block % Math.min(2, setups.length)]!;
-  });
-}
 
 function asFailure(error: unknown): ApiFailure {
   return ApiFailure.of(error, 'Something went wrong with the dropped files.', 'Reload the page: they are still there.');

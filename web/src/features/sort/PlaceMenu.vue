@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Menu from 'primevue/menu';
 import { computed, ref, useTemplateRef } from 'vue';
-import type { StagedPull } from '../../model/staged-store.js';
+import type { StagedPull } from '../../model/staged-pulls.js';
 import type { Sweep } from './sweeps.js';
 
 /** Says of which pull a sweep of a file is: one menu for every place where a file stands. */

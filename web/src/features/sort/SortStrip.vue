@@ -5,7 +5,7 @@ import { computed, useTemplateRef } from 'vue';
 import { dashArray, setupStyle } from '../../shared/charts/setup-colours.js';
 import { useTheme } from '../../shared/charts/theme-store.js';
 import { useWidth } from '../../shared/use-width.js';
-import type { StagedPull } from '../../model/staged-store.js';
+import type { StagedPull } from '../../model/staged-pulls.js';
 import { STRIP, stripGeometry } from './strip-geometry.js';
 
 /** The day as it was found in the files: a post for each pull at its time, a row for each device with a mark where it has the pull. */

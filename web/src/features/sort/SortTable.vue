@@ -3,7 +3,7 @@ import { HOW_WORDS } from '@gezeit/core';
 import { STAGED_KINDS, STANDING_FOLDER, type Reading, type StagedKind } from '@gezeit/contract';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
-import type { StagedPull } from '../../model/staged-store.js';
+import type { StagedPull } from '../../model/staged-pulls.js';
 import { clock } from './strip-geometry.js';
 import { shortName, sweepOf, type Sweep } from './sweeps.js';
 

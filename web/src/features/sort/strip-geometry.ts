@@ -1,4 +1,4 @@
-import type { StagedPull } from '../../model/staged-store.js';
+import type { StagedPull } from '../../model/staged-pulls.js';
 
 /** Where the posts of a day stand on a strip of a width, px, and the ground of each setup between them. */
 export interface StripGeometry {
