@@ -32,8 +32,11 @@ const setupOf = (id: string) => day.setupById.get(id);
     <div class="then" aria-label="Then">
       <span class="muted">Then</span>
       <p v-for="(entry, i) in then" :key="i">
-        {{ entry.text }}
-        <span :style="{ color: setupOf(entry.setup)?.colour }"><b>{{ entry.setup }}</b> {{ setupOf(entry.setup)?.setup.name }}</span>
+        <span class="step"> {{ entry.text }} <b :style="{ color: setupOf(entry.setup)?.colour }">{{ entry.setup }}</b> </span>
+        {{ ' ' }}
+        <span class="name" :style="{ color: setupOf(entry.setup)?.colour }" :title="setupOf(entry.setup)?.setup.name">
+          {{ setupOf(entry.setup)?.setup.name }}
+        </span>
       </p>
       <p v-if="then.length === 0" class="muted">{{ day.state.day ? 'nothing more is planned' : '' }}</p>
     </div>
@@ -89,10 +92,22 @@ const setupOf = (id: string) => day.setupById.get(id);
 .then .muted {
   font-size: 16px;
 }
+/* What to do and with which setup is read from afar; its name, which may be long, beside it on up to two lines. */
 .then p {
-  overflow: hidden;
-  text-overflow: ellipsis;
+  display: flex;
+  align-items: center;
+  gap: 0.4em;
+}
+.step {
   white-space: nowrap;
+}
+.name {
+  font-size: 0.6em;
+  line-height: 1.05;
+  display: -webkit-box;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
+  overflow: hidden;
 }
 @media (max-width: 1000px) {
   .now {
