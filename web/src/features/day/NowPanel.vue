@@ -34,7 +34,7 @@ const setupOf = (id: string) => day.setupById.get(id);
       <p v-for="(entry, i) in then" :key="i">
         <span class="step"> {{ entry.text }} <b :style="{ color: setupOf(entry.setup)?.colour }">{{ entry.setup }}</b> </span>
         {{ ' ' }}
-        <span class="name" :style="{ color: setupOf(entry.setup)?.colour }" :title="setupOf(entry.setup)?.setup.name">
+        <span class="name" :title="setupOf(entry.setup)?.setup.name">
           {{ setupOf(entry.setup)?.setup.name }}
         </span>
       </p>
