@@ -1,11 +1,12 @@
 // From the key that leaves a pull out to the new sentence, and from there to the new curves, in the browser on the airbox demo. Needs a build.
-import { spawn } from 'node:child_process';
+import { rmSync } from 'node:fs';
 import { setTimeout as pause } from 'node:timers/promises';
 import { chromium } from '@playwright/test';
+import { seededFolder } from '../e2e/seed.mjs';
+import { served } from '../e2e/served.js';
 import { fixedCalculationMs } from './fixed-calculation.js';
 import { median } from '../core/src/numeric/means.js';
 
-const ADDRESS = 'http://127.0.0.1:4795';
 const PULLS = ['p05', 'p06', 'p07', 'p09', 'p10'];
 const ROUNDS = 3;
 
@@ -34,18 +35,18 @@ function watchMoments(): void {
   new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true, attributes: true });
 }
 
-const server = spawn(process.execPath, ['e2e/start-server.mjs', new URL(ADDRESS).port], { stdio: 'ignore' });
+const data = await seededFolder();
+const server = await served(data);
 const browser = await chromium.launch({
   executablePath: process.env['GEZEIT_CHROMIUM'] ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 try {
-  for (let i = 0; i < 120 && !(await fetch(`${ADDRESS}/api/health`).catch(() => null)); i += 1) await pause(500);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript(() => localStorage.setItem('gezeit.person', JSON.stringify({ initials: 'BB', name: 'Bench' })));
   // The runner that strips the types names functions by a helper, which the page has not.
   await page.addInitScript('globalThis.__name = (named) => named');
-  await page.goto(ADDRESS);
+  await page.goto(server.address);
   await page.getByRole('link', { name: /Sealed airbox/ }).click();
   await page.waitForURL(/verdict/);
   await page.goto(`${page.url()}?pull=${PULLS[0]}`);
@@ -78,5 +79,6 @@ try {
   console.log(`fixed calculation in the same run: ${fixedCalculationMs().toFixed(0)} ms`);
 } finally {
   await browser.close();
-  server.kill();
+  await server.stop();
+  rmSync(data, { recursive: true });
 }

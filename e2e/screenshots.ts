@@ -1,13 +1,13 @@
 // Takes the current picture of each main view from the demo data: npm run build && npm run screenshots
-import { spawn } from 'node:child_process';
-import { readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { boardSchema, stagedSchema } from '@gezeit/contract';
 import { chromium } from '@playwright/test';
+import { seededFolder } from './seed.mjs';
+import { served } from './served.js';
 import { choicesShown } from './support.js';
 
-const PORT = 4792;
 const root = dirname(dirname(fileURLToPath(import.meta.url)));
 const SHOTS: { name: string; programme: number; path: string; theme: 'light' | 'dark'; to?: string }[] = [
   { name: 'programmes', programme: 0, path: '', theme: 'light' },
@@ -28,22 +28,14 @@ const SHOTS: { name: string; programme: number; path: string; theme: 'light' | '
 ];
 const TITLES = ['Sealed airbox', 'Four inlet trumpets', 'Water-cooled', 'Water-to-air', 'Twin-mouth', 'Cold feed'];
 
-const server = spawn(process.execPath, [join(root, 'e2e/start-server.mjs'), String(PORT)], { stdio: 'ignore' });
-const address = `http://127.0.0.1:${PORT}`;
+const data = await seededFolder();
+const server = await served(data);
+const { address } = server;
 const browser = await chromium.launch({
   executablePath: process.env['GEZEIT_CHROMIUM'] ?? '/usr/bin/chromium',
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 try {
-  for (let tries = 0; ; tries += 1) {
-    const ready = await fetch(`${address}/api/health`).then(
-      ({ ok }) => ok,
-      () => false,
-    );
-    if (ready) break;
-    if (tries > 600) throw new Error('the server did not start');
-    await new Promise((resolve) => setTimeout(resolve, 200));
-  }
   const { programmes } = boardSchema.parse(await (await fetch(`${address}/api/programmes`)).json());
   for (const { name, programme, path, theme, to } of SHOTS) {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: theme, locale: 'en-GB' });
@@ -65,7 +57,8 @@ try {
   await takeDay(programmes.find(({ title }) => title.startsWith(TITLES[3]!))!.id);
 } finally {
   await browser.close();
-  server.kill('SIGTERM');
+  await server.stop();
+  rmSync(data, { recursive: true });
 }
 
 /** The loose day of the demo, dropped and waiting to be sorted. */
