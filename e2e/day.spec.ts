@@ -205,7 +205,7 @@ test('a day without any device is run by keys alone: readings typed, a pull miss
   await key(page, 't');
   await typeInto(page, 'Coolant', '190 °F');
   await typeInto(page, 'Intake air above ambient, idling', '5');
-  await typeInto(page, 'Air in the cell', '19,5');
+  await typeInto(page, 'Air temperature', '19,5');
   await typeInto(page, 'Air pressure', '992 hPa');
   await pressButton(page, 'Keep the readings');
   await saysWithin(page, 'pull');

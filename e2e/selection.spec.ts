@@ -78,9 +78,9 @@ test('a driven pull is corrected with a reason, says so on every screen, and the
   await card.getByRole('button', { name: 'Correct' }).press('Enter');
   const dialog = page.getByRole('dialog', { name: 'Correct pull p05' });
   await expect(dialog.getByRole('status')).toContainText('Nothing is changed yet.');
-  await typeInto(page, 'Air in the cell', 'warm');
+  await typeInto(page, 'Air temperature', 'warm');
   await expect(dialog.getByRole('button', { name: 'Correct it' })).toBeDisabled();
-  await typeInto(page, 'Air in the cell', '31');
+  await typeInto(page, 'Air temperature', '31');
   await expect(dialog.getByRole('status')).toContainText('Say why it is corrected.');
   await typeInto(page, 'Why', 'the sheet has 31 °C');
   await dialog.getByRole('button', { name: 'Correct it' }).press('Enter');

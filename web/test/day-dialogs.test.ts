@@ -90,7 +90,7 @@ describe('readings typed from instruments', () => {
     await type('Coolant', '190.4');
     await type('Intake air above ambient', '18');
     await type('Air speed at the opening', '72 km/h');
-    await type('Air in the cell', '68');
+    await type('Air temperature', '68');
     await type('Air pressure', '14.5');
     await type('Humidity', '45');
     await press('Keep the readings');

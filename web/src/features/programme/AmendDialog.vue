@@ -8,18 +8,19 @@ import type { ApiFailure } from '../../shared/api/client.js';
 import { PULL_KINDS } from '../../shared/pull-kinds.js';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
-import NumberInput from '../../shared/form/NumberInput.vue';
 import { refusedField } from '../../shared/form/refused-field.js';
 import { useAmendment } from '../../model/amendment-store.js';
 import FigureFields from '../../parts/FigureFields.vue';
 import { figureForm, isEmptyForm, openInForm, typedFigures } from '../../parts/figure-form.js';
+import WeatherFields from '../../parts/WeatherFields.vue';
+import { typedWeather, weatherForm } from '../../parts/weather-form.js';
 import { useProgramme } from '../../model/programme-store.js';
 
 /** Corrects weather, setup, kind or figures of a driven pull, with the reason; who and why stay with the pull. */
 const amendment = useAmendment();
 const programme = useProgramme();
 const asked = shallowRef<Pull | null>(null);
-const weather = ref<{ temperatureC: number | null; pressurePa: number | null; humidityPct: number | null }>(weatherOf(null));
+const weather = ref(weatherForm(null));
 const setup = ref('');
 const kind = ref<PullKind>('measured');
 const isAborted = ref(false);
@@ -30,22 +31,13 @@ const setups = computed(() => Object.fromEntries(programme.setups.map(({ setup: 
 /** Figures are typed where no log gives them. */
 const isTyped = computed(() => asked.value !== null && (asked.value.typed != null || asked.value.logs.length === 0));
 
-function weatherOf(pull: Pull | null) {
-  const ambient = pull?.ambient;
-  return {
-    temperatureC: ambient?.temperatureC ?? null,
-    pressurePa: ambient?.pressureKPa == null ? null : ambient.pressureKPa * 1000,
-    humidityPct: ambient?.relativeHumidityPct ?? null,
-  };
-}
-
 watch(
   () => amendment.pull,
   (id) => {
     const pull = programme.stored?.bundle.pulls.find((entry) => entry.id === id);
     if (!pull) return;
     asked.value = pull;
-    weather.value = weatherOf(pull);
+    weather.value = weatherForm(pull.ambient);
     setup.value = pull.setup;
     kind.value = pull.kind;
     isAborted.value = pull.aborted ?? false;
@@ -61,10 +53,8 @@ const differs = (a: unknown, b: unknown) => JSON.stringify(a) !== JSON.stringify
 const change = computed((): Omit<Amendment, 'why'> => {
   const pull = asked.value;
   if (!pull) return {};
-  const { temperatureC, pressurePa, humidityPct } = weather.value;
-  const pressureKPa = pressurePa === null ? null : pressurePa / 1000;
   return {
-    ...(differs(weather.value, weatherOf(pull)) ? { weather: { temperatureC, pressureKPa, relativeHumidityPct: humidityPct } } : {}),
+    ...(differs(weather.value, weatherForm(pull.ambient)) ? { weather: typedWeather(weather.value) } : {}),
     ...(setup.value === pull.setup ? {} : { setup: setup.value }),
     ...(kind.value === pull.kind ? {} : { pullKind: kind.value }),
     ...(isAborted.value === (pull.aborted ?? false) ? {} : { aborted: isAborted.value }),
@@ -95,12 +85,7 @@ async function keep(): Promise<void> {
   >
     <form class="amend" @submit.prevent="keep">
       <div class="fields">
-        <span>Air in the cell</span>
-        <NumberInput v-model="weather.temperatureC" unit="°C" label="Air in the cell" :least="-50" :most="60" optional />
-        <span>Air pressure</span>
-        <NumberInput v-model="weather.pressurePa" unit="kPa" label="Air pressure" :least="50_000" :most="110_000" optional />
-        <span>Humidity</span>
-        <NumberInput v-model="weather.humidityPct" unit="%" label="Humidity" :least="0" :most="100" optional />
+        <WeatherFields v-model="weather" />
         <span>Setup</span>
         <ChoiceInput v-model="setup" :choices="setups" label="Setup of this pull" />
         <span>Kind</span>
@@ -139,6 +124,9 @@ async function keep(): Promise<void> {
   grid-template-columns: 13rem 1fr;
   gap: 0.4rem 0.8rem;
   align-items: baseline;
+}
+.fields :deep(label.field) {
+  display: contents;
 }
 .actions {
   display: flex;

@@ -2,13 +2,14 @@
 import { recordingOfPull, STANDING_FOLDER, type StagedKind } from '@gezeit/contract';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
-import { computed, ref, useTemplateRef, watch } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import NumberInput from '../../shared/form/NumberInput.vue';
 import TextEdit from '../../shared/form/TextEdit.vue';
 import { provideShortcuts } from '../../shared/shortcuts.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useStaged } from '../../model/staged-store.js';
+import WeatherFields from '../../parts/WeatherFields.vue';
+import { typedWeather, weatherForm, type WeatherForm } from '../../parts/weather-form.js';
 import PlaceMenu from './PlaceMenu.vue';
 import SortFiles from './SortFiles.vue';
 import SortInto from './SortInto.vue';
@@ -75,16 +76,23 @@ function rename(index: number, name: string): void {
   const setups = decisions.value!.setups.map((setup, i) => (i === index ? { ...setup, name: name || setup.id } : setup));
   void store.decide({ setups });
 }
-function setWeather(field: 'temperatureC' | 'pressureKPa' | 'relativeHumidityPct', value: number | null): void {
-  const before = weather.value ?? { temperatureC: Number.NaN, pressureKPa: Number.NaN, relativeHumidityPct: null };
-  typed.value = { ...before, ...typed.value, [field]: value } as typeof before;
-  const { temperatureC, pressureKPa, relativeHumidityPct } = typed.value;
-  if (Number.isFinite(temperatureC) && Number.isFinite(pressureKPa) && temperatureC !== null && pressureKPa !== null)
-    void store.decide({ weather: { temperatureC, pressureKPa, relativeHumidityPct: relativeHumidityPct ?? null } });
+/** The air while it is typed; what stands is what was decided, or what the files say. */
+const typed = shallowRef<WeatherForm | null>(null);
+const air = computed({ get: () => typed.value ?? weatherForm(weather.value), set: (form) => (typed.value = form) });
+/** Something of it is typed, and not what a correction needs. */
+const lacksAir = computed(() => {
+  const { temperatureC, pressurePa, humidityPct } = typed.value ?? weatherForm(null);
+  return (temperatureC === null || pressurePa === null) && [temperatureC, pressurePa, humidityPct].some((value) => value !== null);
+});
+/** Without temperature and pressure nothing is corrected: what the files say counts again. */
+async function keepAir(): Promise<void> {
+  const mine = typed.value;
+  const { temperatureC, pressureKPa, relativeHumidityPct } = typedWeather(air.value);
+  const next = temperatureC === null || pressureKPa === null ? null : { temperatureC, pressureKPa, relativeHumidityPct };
+  // What changes nothing is no decision: it would have to be undone as one.
+  if (JSON.stringify(next) !== JSON.stringify(decisions.value!.weather)) await store.decide({ weather: next });
+  if (typed.value === mine && !lacksAir.value) typed.value = null;
 }
-const typed = ref<{ temperatureC: number; pressureKPa: number; relativeHumidityPct: number | null } | null>(null);
-const shownWeather = computed(() => typed.value ?? weather.value);
-const orNull = (value: number | null | undefined) => (value == null || !Number.isFinite(value) ? null : value);
 
 async function keep(): Promise<void> {
   const programmeId = await store.keep();
@@ -242,35 +250,17 @@ provideShortcuts([
           <h3 v-if="fresh.length > 0">
             Weather
             <span class="muted small">{{
-              decisions.weather ? 'as typed' : weather ? 'as the files say' : 'no file tells: type it once'
+              lacksAir
+                ? 'temperature and pressure: neither counts alone'
+                : decisions.weather
+                  ? 'as typed'
+                  : weather
+                    ? 'as the files say'
+                    : 'no file tells: type it once'
             }}</span>
           </h3>
           <div v-if="fresh.length > 0" class="row">
-            <label class="field"
-              ><span>Temperature</span
-              ><NumberInput
-                :model-value="orNull(shownWeather?.temperatureC)"
-                unit="°C"
-                label="Temperature of the air"
-                @commit="setWeather('temperatureC', $event)"
-            /></label>
-            <label class="field"
-              ><span>Pressure</span
-              ><NumberInput
-                :model-value="shownWeather && Number.isFinite(shownWeather.pressureKPa) ? shownWeather.pressureKPa * 1000 : null"
-                unit="kPa"
-                label="Pressure of the air"
-                @commit="setWeather('pressureKPa', $event === null ? null : $event / 1000)"
-            /></label>
-            <label class="field"
-              ><span>Humidity</span
-              ><NumberInput
-                :model-value="orNull(shownWeather?.relativeHumidityPct)"
-                unit="%"
-                optional
-                label="Relative humidity"
-                @commit="setWeather('relativeHumidityPct', $event)"
-            /></label>
+            <WeatherFields v-model="air" @commit="keepAir" />
           </div>
         </section>
       </div>
@@ -324,11 +314,11 @@ h3 {
   gap: 1.6rem;
   margin-bottom: 1rem;
 }
-.field {
+.top :deep(.field) {
   display: block;
   margin-bottom: 0.4rem;
 }
-.field > span {
+.top :deep(.field > span:first-child) {
   display: block;
   font-size: 13px;
   color: var(--muted);
@@ -337,7 +327,7 @@ h3 {
   display: flex;
   gap: 0.7rem;
 }
-.row .field {
+.row :deep(.field) {
   flex: 1;
   min-width: 0;
 }
