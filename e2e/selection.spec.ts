@@ -121,6 +121,51 @@ test('the palette goes anywhere', async ({ page }) => {
   await expect(page.getByRole('heading', { level: 1 })).toContainText('No difference that matters');
 });
 
+test('what the keys of the screen do is in the palette as well, where it does something', async ({ page }) => {
+  await openStep(page, TITLES.airbox, 'verdict');
+  const options = async () => {
+    await page.keyboard.press('Control+k');
+    await page.getByRole('combobox', { name: 'Type a command' }).fill('pull p06');
+    await expect(page.getByRole('option').first()).toBeVisible();
+    return page.getByRole('option').allTextContents();
+  };
+  // Nothing is selected yet, and nothing has been changed.
+  expect((await options()).map((text) => text.trim())).toEqual(['Select pull p06']);
+  await page.getByRole('combobox', { name: 'Type a command' }).fill('undo');
+  await expect(page.getByText('Nothing is called that.')).toBeVisible();
+  await page.getByRole('combobox', { name: 'Type a command' }).fill('select pull p06');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[data-selected-pull="p06"]')).toBeVisible();
+  expect((await options()).map((text) => text.trim())).toEqual(['Leave out pull p06x', 'Correct pull p06c', 'Select pull p06']);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: 'Correct pull p06' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.keyboard.press('c');
+  await expect(page.getByRole('dialog', { name: 'Correct pull p06' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+
+  // With the screen's keys switched off it is the way that is left.
+  await page.keyboard.press('?');
+  await page.getByLabel('Single-key shortcuts are on').uncheck();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await options();
+  await page.keyboard.press('Enter');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByRole('textbox').fill('by the palette');
+  await page.keyboard.press('Enter');
+  const card = page.locator('[data-selected-pull="p06"]');
+  await expect(card).toContainText('Not counted:');
+  await expect(dialog).toHaveCount(0);
+  expect((await options())[0]).toContain('Take back pull p06');
+  await page.getByRole('combobox', { name: 'Type a command' }).fill('undo');
+  await page.keyboard.press('Enter');
+  await expect(card).not.toContainText('Not counted:');
+});
+
 test('an assumption is changed where it stands, the verdict follows and says so, and it comes back', async ({ page }) => {
   await openStep(page, TITLES.trumpets, 'verdict');
   const levelled = page.getByRole('heading', { level: 1 });

@@ -11,11 +11,13 @@ import { STEP_NAMES, STEP_TITLES } from '../model/step-names.js';
 import { useSelection } from '../model/use-selection.js';
 import { api } from '../shared/api/client.js';
 import { usePerson } from '../shared/person-store.js';
+import { useShortcuts } from '../shared/shortcuts.js';
 import { useTheme } from '../shared/charts/theme-store.js';
 import { useCommands } from './command-store.js';
 
 /** Everything that can be done from here, found by typing a part of it. */
 const commands = useCommands();
+const shortcuts = useShortcuts();
 const router = useRouter();
 const route = useRoute();
 const programme = useProgramme();
@@ -33,11 +35,14 @@ const programmes = ref<BoardEntry[]>([]);
 
 interface Command {
   title: string;
+  /** That does the same on the screen. */
+  key?: string;
   run(): void;
 }
 
 const all = computed<Command[]>(() => [
   ...stepCommands(),
+  ...screenCommands(),
   ...programme.pullIds
     .map((id) => ({ title: `Select pull ${id}`, run: () => (selection.pull.value = id) }))
     .filter(() => programmeId() !== null),
@@ -54,7 +59,7 @@ const all = computed<Command[]>(() => [
 const found = computed(() => {
   const words = typed.value.toLowerCase().split(/\s+/).filter(Boolean);
   const commandsFound = all.value.filter(({ title }) => words.every((word) => title.toLowerCase().includes(word))).slice(0, 12);
-  const found = hits.value.slice(0, 8).map((hit) => ({
+  const found = hits.value.slice(0, 8).map((hit): Command => ({
     title: `${KINDS[hit.kind]}: ${hit.text}${hit.kind === 'programme' ? '' : ` (${hit.programme})`}`,
     run: () => void router.push({ name: hit.step, params: { id: hit.programmeId } }),
   }));
@@ -90,6 +95,14 @@ function stepCommands(): Command[] {
     title: STEP_TITLES[name],
     run: () => void router.push({ name, params: { id }, query: route.query }),
   }));
+}
+
+/** What the screen's own keys can do now, also where they are switched off. */
+function screenCommands(): Command[] {
+  return shortcuts.effective.flatMap(({ keys, command, run: act }) => {
+    const title = command?.();
+    return title ? [{ title, key: keys[0]!, run: () => act(keys[0]!) }] : [];
+  });
 }
 
 function run(command: Command | undefined): void {
@@ -179,7 +192,7 @@ watch(
         @click="run(command)"
         @pointermove="at = index"
       >
-        {{ command.title }}
+        {{ command.title }}<kbd v-if="command.key">{{ command.key }}</kbd>
       </li>
     </ul>
     <p v-if="found.length === 0" class="muted none">Nothing is called that.</p>
@@ -200,6 +213,11 @@ li {
   padding: 0.35rem 0.6rem;
   cursor: pointer;
   border-radius: 3px;
+}
+kbd {
+  float: right;
+  font: inherit;
+  color: var(--muted);
 }
 li[aria-selected='true'] {
   background: var(--green-soft);

@@ -6,6 +6,8 @@ export interface Shortcut {
   /** As shown to the user, such as "x" or "→". */
   keys: string[];
   what: string;
+  /** What the command palette calls it; null where it would do nothing now. */
+  command?: () => string | null;
   run(key: string): void;
 }
 

@@ -10,6 +10,7 @@ import { useRefocus } from '../../shared/use-refocus.js';
 import AmendDialog from './AmendDialog.vue';
 import KeptNote from './KeptNote.vue';
 import ExcludeDialog from './ExcludeDialog.vue';
+import { useAmendment } from '../../model/amendment-store.js';
 import { useExclusion } from '../../model/exclusion-store.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useSelection } from '../../model/use-selection.js';
@@ -18,6 +19,7 @@ import { useSelection } from '../../model/use-selection.js';
 const route = useRoute();
 const programme = useProgramme();
 const selection = useSelection();
+const amendment = useAmendment();
 const exclusion = useExclusion();
 
 watch(
@@ -57,9 +59,26 @@ provideShortcuts([
   {
     keys: ['x'],
     what: 'leave the selected pull out, or take it back',
+    command: () => {
+      const id = selection.pull.value;
+      const isMeasured = programme.view?.bundle.pulls.some((pull) => pull.id === id && pull.kind === 'measured');
+      const isUsed = programme.view?.findings.pulls.some((pull) => pull.id === id && pull.status === 'used');
+      return isMeasured ? `${isUsed ? 'Leave out' : 'Take back'} pull ${id}` : null;
+    },
     run: () => selection.pull.value && exclusion.ask(selection.pull.value),
   },
-  { keys: ['z'], what: 'undo the last change', run: () => programme.canUndo && void programme.undo() },
+  {
+    keys: ['c'],
+    what: 'correct the selected pull',
+    command: () => selection.pull.value && `Correct pull ${selection.pull.value}`,
+    run: () => selection.pull.value && amendment.ask(selection.pull.value),
+  },
+  {
+    keys: ['z'],
+    what: 'undo the last change',
+    command: () => (programme.canUndo ? 'Undo the last change' : null),
+    run: () => programme.canUndo && void programme.undo(),
+  },
   {
     keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
     what: 'choose a setup to compare',

@@ -46,7 +46,7 @@ const style = computed(() => programme.setupById.get(finding.value?.setup ?? '')
         aria-keyshortcuts="x"
         @click="exclusion.ask(finding.id)"
       />
-      <Button text size="small" label="Correct" @click="amendment.ask(finding.id)" />
+      <Button text size="small" label="Correct" aria-keyshortcuts="c" @click="amendment.ask(finding.id)" />
       <Button text size="small" icon="pi pi-times" aria-label="Select no pull" @click="selection.pull.value = null" />
     </header>
     <p class="figures">
