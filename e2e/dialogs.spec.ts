@@ -27,6 +27,15 @@ const DIALOGS: { name: string; at: (page: Page) => Promise<unknown>; open: (page
     title: 'Leave pull p12 out?',
   },
   {
+    name: 'a pull that is corrected',
+    at: async (page) => {
+      await openStep(page, TITLES.airbox, 'verdict', '?pull=p12');
+      await expect(page.locator('[data-selected-pull="p12"]')).toBeVisible();
+    },
+    open: (page) => page.locator('body').press('c'),
+    title: 'Correct pull p12',
+  },
+  {
     name: 'the command palette',
     at: (page) => goTo(page, '/'),
     open: (page) => page.locator('body').press('Control+k'),

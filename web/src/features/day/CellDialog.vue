@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Dialog from 'primevue/dialog';
-import { nextTick, useTemplateRef } from 'vue';
+import { useTemplateRef } from 'vue';
+import { focusFirst } from '../../shared/ui/focus-first.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useDay, type DayDialog } from './day-store.js';
 
@@ -8,15 +9,6 @@ import { useDay, type DayDialog } from './day-store.js';
 defineProps<{ name: Exclude<DayDialog, null>; header: string; width?: string }>();
 const day = useDay();
 const content = useTemplateRef<HTMLElement>('content');
-/**
- * The first field takes the focus at once, so that what is typed on the key that opened the dialog is not lost; not the button that closes,
- * which a space would press.
- */
-async function focusFirst(): Promise<void> {
-  await nextTick();
-  const first = content.value?.querySelector<HTMLElement>('[autofocus]');
-  (first ?? content.value?.querySelector<HTMLElement>('input, textarea, [role=combobox], button'))?.focus();
-}
 </script>
 
 <template>
@@ -27,7 +19,7 @@ async function focusFirst(): Promise<void> {
     :style="{ width: width ?? '36rem' }"
     :breakpoints="{ '700px': '96vw' }"
     class="cell-dialog"
-    @show="focusFirst"
+    @show="focusFirst(content)"
     @update:visible="!$event && day.dialog === name && (day.dialog = null)"
   >
     <FailureNote v-if="day.failure" :failure="day.failure" />

@@ -3,10 +3,11 @@ import type { Amendment, Pull, PullKind } from '@gezeit/contract';
 import Button from 'primevue/button';
 import Dialog from 'primevue/dialog';
 import InputText from 'primevue/inputtext';
-import { computed, ref, shallowRef, watch } from 'vue';
+import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
 import type { ApiFailure } from '../../shared/api/client.js';
 import { PULL_KINDS } from '../../shared/pull-kinds.js';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
+import { focusFirst } from '../../shared/ui/focus-first.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { refusedField } from '../../shared/form/refused-field.js';
 import { useAmendment } from '../../model/amendment-store.js';
@@ -26,6 +27,7 @@ const kind = ref<PullKind>('measured');
 const isAborted = ref(false);
 const form = ref(figureForm(null));
 const why = ref('');
+const fields = useTemplateRef<HTMLElement>('fields');
 const failure = shallowRef<ApiFailure | null>(null);
 const setups = computed(() => Object.fromEntries(programme.setups.map(({ setup: { id, name } }) => [id, `${id} ${name}`])));
 /** Figures are typed where no log gives them. */
@@ -81,9 +83,10 @@ async function keep(): Promise<void> {
     :header="`Correct pull ${asked?.id ?? ''}`"
     :style="{ width: '40rem' }"
     :breakpoints="{ '700px': '96vw' }"
+    @show="focusFirst(fields)"
     @update:visible="!$event && (amendment.pull = null)"
   >
-    <form class="amend" @submit.prevent="keep">
+    <form ref="fields" class="amend" @submit.prevent="keep">
       <div class="fields">
         <WeatherFields v-model="weather" />
         <span>Setup</span>
