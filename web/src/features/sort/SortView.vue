@@ -314,11 +314,11 @@ h3 {
   gap: 1.6rem;
   margin-bottom: 1rem;
 }
-.top :deep(.field) {
+.about :deep(label.field) {
   display: block;
   margin-bottom: 0.4rem;
 }
-.top :deep(.field > span:first-child) {
+.about :deep(label.field > span:first-child) {
   display: block;
   font-size: 13px;
   color: var(--muted);
@@ -327,7 +327,7 @@ h3 {
   display: flex;
   gap: 0.7rem;
 }
-.row :deep(.field) {
+.row :deep(label.field) {
   flex: 1;
   min-width: 0;
 }
