@@ -73,6 +73,7 @@ async function keep(): Promise<void> {
   grid-template-columns: 13rem 1fr;
   gap: 0.4rem 0.8rem;
   align-items: baseline;
+  margin-bottom: 0.6rem;
 }
 .fields :deep(label.field) {
   display: contents;
