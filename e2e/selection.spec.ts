@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { drawn, expect, goTo, openStep, seriesNames, test, TITLES, typeInto } from './support.js';
+import { allTakenBack, drawn, expect, goTo, openStep, seriesNames, test, TITLES, typeInto } from './support.js';
 
 test('a pull selected on the tide strip is followed by every chart, and stands in the address', async ({ page }) => {
   await openStep(page, TITLES.airbox, 'verdict');
@@ -122,6 +122,7 @@ test('the palette goes anywhere', async ({ page }) => {
 });
 
 test('what the keys of the screen do is in the palette as well, where it does something', async ({ page }) => {
+  await allTakenBack(page, TITLES.airbox);
   await openStep(page, TITLES.airbox, 'verdict');
   const options = async () => {
     await page.keyboard.press('Control+k');

@@ -229,6 +229,14 @@ export async function pickFolder(page: Page, folder: string): Promise<void> {
   await page.locator('[data-test=pick-folder]').setInputFiles(folder);
 }
 
+/** Takes back every change that the tests before have made to a programme of the demo. */
+export async function allTakenBack(page: Page, title: string): Promise<void> {
+  const id = await programmeId(page, title);
+  const undo = () => page.request.post(`/api/programmes/${id}/undo`, { headers: PERSON, data: {} });
+  while ((await undo()).ok());
+  expect((await viewOf(page, id)).changes.filter(({ undone }) => !undone)).toEqual([]);
+}
+
 /** A programme as the server holds it. */
 export async function viewOf(page: Page, id: string): Promise<ProgrammeView> {
   return programmeViewSchema.parse(await (await page.request.get(`/api/programmes/${id}`)).json());
