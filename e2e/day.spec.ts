@@ -381,5 +381,14 @@ test('every dialog opens by its key and by its button, holds the focus, is large
     await expect(dialog, letter).toHaveCount(0);
   }
   expect(told).toEqual(DIALOGS.map((entry) => entry.join(' ')));
+  // And by the palette, which gives the dialog its place.
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: 'Type a command' }).fill('zero of');
+  await expect(page.getByRole('option')).toHaveText(['Zero of the pressure channels0']);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: 'Zero of the pressure channels' })).toBeVisible();
+  await expect(page.getByRole('dialog').locator(':focus')).toHaveCount(1);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
   expect((await dayOf(page, '', id)).events).toHaveLength(before);
 });

@@ -42,6 +42,21 @@ test('a day is planned with the keyboard only, every move told at once, and undo
   await expect(page.getByRole('button', { name: /: 7 of 7,/ })).toBeVisible();
   await page.locator('body').press('z');
   await expect(page.getByRole('button', { name: /: 8 of 8,/ })).toBeVisible();
+  // What the keys do to the selected pull is in the palette as well.
+  await page.getByRole('button', { name: /: 8 of 8,/ }).focus();
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: 'Type a command' }).fill('pull 8');
+  await expect(page.getByRole('option')).toHaveText([
+    'Insert a measured pull behind pull 8i',
+    'Insert a conditioning pull behind pull 8c',
+    'Make pull 8 of the plan measuredm',
+    'Repeat pull 8 of the pland',
+    'Repeat the block of pull 8 of the planb',
+    'Remove pull 8 of the planDelete',
+  ]);
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /: 9 of 9,/ })).toBeVisible();
 });
 
 test('a post and a block are dragged to another place', async ({ page }) => {

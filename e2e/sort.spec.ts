@@ -77,6 +77,21 @@ test('with the keys alone: choose, paint, leave out, undo, keep', async ({ page 
   expect((await letters(page))[0]).toBe('C');
   await page.keyboard.press('z');
   await expect.poll(() => letters(page)).toBe(before);
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+  // The palette has what the keys do, and the button what the key does.
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: 'Type a command' }).fill('selected pull');
+  await expect(page.getByRole('dialog').getByRole('option')).toHaveText([
+    'Make the selected pull measuredm',
+    'Make the selected pull conditioningc',
+    'Make the selected pull one drive: laps or a long rund',
+    'Leave out the selected pullx',
+  ]);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Kind of p01')).toHaveValue('conditioning');
+  await page.getByRole('button', { name: 'Undo' }).press('Enter');
+  await expect(page.getByLabel('Kind of p01')).toHaveValue('measured');
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('x');
   await expect(page.getByLabel('Kind of p02')).toHaveValue('left-out');

@@ -331,7 +331,7 @@ describe('a car that leaves the rollers for another one', () => {
         clock,
         PLAN,
       }),
-      template: '<NowPanel :planned="PLAN.pulls.length" :clock="clock" /><DayBar :actions="actions" :selected="null" />',
+      template: '<NowPanel :planned="PLAN.pulls.length" :clock="clock" /><DayBar :actions="actions" />',
     };
     wrapper = put(WithActions);
     LiveEnd.last!.tell({ type: 'view', view: { ...day.view!, others: [] } });

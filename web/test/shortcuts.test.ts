@@ -58,6 +58,19 @@ describe('the single keys of a screen', () => {
     expect(useShortcuts().effective).toEqual([]);
   });
 
+  it('do nothing where the palette offers nothing, and are not passed on to what the screen stands in', () => {
+    let offered: string | null = null;
+    const outer = screenWith(does('outer', 'x'));
+    const inner = screenWith({ ...does('inner', 'x'), command: () => offered });
+    expect(press('x')).toBe(true);
+    expect(ran).toEqual([]);
+    offered = 'Leave out pull p06';
+    press('x');
+    expect(ran).toEqual(['inner x']);
+    inner.unmount();
+    outer.unmount();
+  });
+
   it.each(['ctrlKey', 'metaKey', 'altKey'] as const)('are quiet with %s: that is the browser’s', (key) => {
     const screen = screenWith(does('leave out', 'x'));
     expect(press('x', { [key]: true })).toBe(false);

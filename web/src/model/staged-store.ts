@@ -1,7 +1,7 @@
 import { type Staged, type StagedDecisions, type StagedKind } from '@gezeit/contract';
 import { useEventListener } from '@vueuse/core';
 import { defineStore } from 'pinia';
-import { computed, ref, shallowRef } from 'vue';
+import { computed, ref, shallowReactive, shallowRef } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
 import { followImport, uploadLoose, type BundleFile } from '../shared/api/upload.js';
 import { usePerson } from '../shared/person-store.js';
@@ -16,7 +16,8 @@ export const useStaged = defineStore('staged', () => {
   const sending = ref<number | null>(null);
   const keeping = ref<number | null>(null);
   const failure = shallowRef<ApiFailure | null>(null);
-  const undone: StagedDecisions[] = [];
+  const undone = shallowReactive<StagedDecisions[]>([]);
+  const canUndo = computed(() => undone.length > 0);
   let asking = 0;
   /** Decisions that are not answered yet, and the number of the newest one. */
   let pending = 0;
@@ -196,7 +197,7 @@ export const useStaged = defineStore('staged', () => {
     }
   }
 
-  return { staged, sending, keeping, failure, decisions, pulls, send, open, decide, paint, place, direct, undo, keep, throwAway };
+  return { staged, sending, keeping, failure, decisions, pulls, send, open, decide, paint, place, direct, canUndo, undo, keep, throwAway };
 });
 
 function asFailure(error: unknown): ApiFailure {

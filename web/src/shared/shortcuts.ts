@@ -6,7 +6,7 @@ export interface Shortcut {
   /** As shown to the user, such as "x" or "→". */
   keys: string[];
   what: string;
-  /** What the command palette calls it; null where it would do nothing now. */
+  /** What the command palette calls it; null where there is nothing to do now: then the key does nothing either. */
   command?: () => string | null;
   run(key: string): void;
 }
@@ -51,7 +51,7 @@ export const useShortcuts = defineStore('shortcuts', () => {
     const shortcut = effective.value.find(({ keys }) => keys.some((key) => (EVENT_KEYS[key] ?? key) === event.key));
     if (!shortcut) return;
     event.preventDefault();
-    shortcut.run(event.key);
+    if (shortcut.command?.() !== null) shortcut.run(event.key);
   });
 
   return { groups, effective, helpOpen, enabled, setEnabled };

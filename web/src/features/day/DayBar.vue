@@ -7,13 +7,11 @@ import RigPanel from './RigPanel.vue';
 import type { DayActions } from './use-day-actions.js';
 
 /** Everything that can be done on Day as buttons, each with its key: the action of the moment first. */
-const props = defineProps<{ actions: DayActions; selected: string | null }>();
+const props = defineProps<{ actions: DayActions }>();
 const day = useDay();
 const running = computed(() => props.actions.running.value);
 const primary = computed(() => props.actions.primary.value);
-/** Another window holds the day: here it is followed, and looked at. */
-const follows = computed(() => day.heldElsewhere !== null);
-const looksOnly = computed(() => ['plan', 'ended'].includes(day.instruction.kind));
+const offers = computed(() => props.actions.offers.value);
 const questions = computed(() => day.view?.questions.length ?? 0);
 const underWay = computed(() => (day.view?.others ?? []).filter((other) => other.running));
 
@@ -23,7 +21,6 @@ interface Action {
   /** Said in full where the label is short. */
   says?: string;
   run: () => void;
-  disabled?: boolean;
 }
 const dialog = (label: string, key: string, name: DayDialog, says?: string): Action => ({
   label,
@@ -31,23 +28,20 @@ const dialog = (label: string, key: string, name: DayDialog, says?: string): Act
   ...(says ? { says } : {}),
   run: () => props.actions.open(name),
 });
-const often = computed<Action[]>(() => {
-  const nothingDriven = day.state.pulls.length === 0;
-  const { repeat, skip, abort, undo } = props.actions;
-  return [
-    dialog('Note', 'n', 'note'),
-    { label: 'Repeat last', key: 'r', run: repeat, disabled: nothingDriven },
-    { label: 'Skip', key: 'k', run: skip, disabled: day.state.remaining.length === 0 },
-    { label: 'Aborted', key: 'a', run: abort, disabled: nothingDriven },
-    dialog('Changed', 'c', 'changed'),
-    dialog('Readings', 't', 'readings'),
-    dialog('Insert', 'i', 'insert'),
-    { ...dialog('Pull', 'o', 'pull', 'Open the selected pull'), disabled: !props.selected },
-    { label: 'Undo', key: 'z', says: 'Take the last thing back', run: undo, disabled: day.state.undoable.length === 0 },
-    dialog('Stop', 'h', 'stop', 'Stop, with the reason'),
-    dialog('End', 'e', 'end', 'End the day'),
-  ];
-});
+const { repeat, skip, abort, undo } = props.actions;
+const OFTEN: readonly Action[] = [
+  dialog('Note', 'n', 'note'),
+  { label: 'Repeat last', key: 'r', run: repeat },
+  { label: 'Skip', key: 'k', run: skip },
+  { label: 'Aborted', key: 'a', run: abort },
+  dialog('Changed', 'c', 'changed'),
+  dialog('Readings', 't', 'readings'),
+  dialog('Insert', 'i', 'insert'),
+  dialog('Pull', 'o', 'pull', 'Open the selected pull'),
+  { label: 'Undo', key: 'z', says: 'Take the last thing back', run: undo },
+  dialog('Stop', 'h', 'stop', 'Stop, with the reason'),
+  dialog('End', 'e', 'end', 'End the day'),
+];
 </script>
 
 <template>
@@ -57,18 +51,18 @@ const often = computed<Action[]>(() => {
       class="primary"
       :label="primary.label"
       :aria-keyshortcuts="primary.key"
-      :disabled="follows && !looksOnly"
+      :disabled="!offers[primary.key]"
       @click="primary.run()"
     />
     <template v-if="running">
       <Button
-        v-for="{ label, key, says, run, disabled } in often"
+        v-for="{ label, key, says, run } in OFTEN"
         :key="key"
         outlined
         :label="label"
         :aria-keyshortcuts="key"
         :aria-label="says"
-        :disabled="disabled || (follows && key !== 'o')"
+        :disabled="!offers[key]"
         @click="run()"
       />
     </template>
@@ -79,13 +73,19 @@ const often = computed<Action[]>(() => {
       text
       severity="secondary"
       label="Pull anyway…"
-      :disabled="follows"
+      :disabled="!offers['p']"
       @click="actions.open('anyway')"
     />
-    <Button v-if="day.instruction.kind === 'ended'" outlined label="Begin another day" :disabled="follows" @click="actions.begin()" />
+    <Button
+      v-if="day.instruction.kind === 'ended'"
+      outlined
+      label="Begin another day"
+      :disabled="day.heldElsewhere !== null"
+      @click="actions.begin()"
+    />
   </nav>
   <div class="bar">
-    <Button v-if="running" outlined label="Zero" aria-keyshortcuts="0" :disabled="follows" @click="actions.open('zero')" />
+    <Button v-if="running" outlined label="Zero" aria-keyshortcuts="0" :disabled="!offers['0']" @click="actions.open('zero')" />
     <Button
       outlined
       :label="questions > 0 ? `Files: ${questions} to answer` : 'Files'"
@@ -99,7 +99,7 @@ const often = computed<Action[]>(() => {
       outlined
       label="Off the rollers"
       aria-keyshortcuts="u"
-      :disabled="follows"
+      :disabled="!offers['u']"
       @click="actions.rollers()"
     />
     <RouterLink v-for="other in underWay" :key="other.id" :to="{ name: 'day', params: { id: other.id } }"

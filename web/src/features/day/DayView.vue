@@ -83,7 +83,7 @@ const beforePull = computed(() => openItems(day.bundle, day.state, 'beforePull')
       </LastPull>
       <DaySays />
     </div>
-    <DayBar :actions="actions" :selected="selected" />
+    <DayBar :actions="actions" />
     <p class="safety muted small">
       Nobody in line with wheels or straps; straps checked again after the first pulls. Gezeit controls no machine. Local codes and the
       cell’s rules come first.

@@ -7,6 +7,9 @@ import { useProgramme } from '../../model/programme-store.js';
 import { useDay, type DayDialog } from './day-store.js';
 import type { DayClock } from './use-day-clock.js';
 
+/** Where another thing is to be done first, a pull can be driven all the same, with the reason. */
+const PULLED_ANYWAY: readonly string[] = ['wait', 'settle', 'swap', 'finish'];
+
 /** What can be done on Day, by key and by button alike; `selected` is the pull that is looked at, `select` another one. */
 export function useDayActions(clock: DayClock, selected: () => string | null, select: (pull: string) => void) {
   const day = useDay();
@@ -26,7 +29,7 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
     const pull = day.state.running;
     if (pull) void day.act({ kind: 'pull-ended', pull: pull.id, aborted: false, cause: 'key' });
     else if (day.instruction.kind === 'pull') startPull(null);
-    else if (['wait', 'settle', 'swap', 'finish'].includes(day.instruction.kind)) open('anyway');
+    else if (PULLED_ANYWAY.includes(day.instruction.kind)) open('anyway');
   }
   function abort(): void {
     const pull = day.state.running;
@@ -118,33 +121,71 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
     }
   });
 
-  const key = (name: string, what: string, run: () => void) => ({ keys: [name], what, run });
-  const onDay = (name: string, what: string, dialog: DayDialog) => key(name, what, () => running.value && open(dialog));
+  /** What a key does now, in the words of the palette; null where it does nothing, and its button is off. */
+  const offers = computed((): Record<string, string | null> => {
+    const { state, instruction } = day;
+    const last = state.pulls.at(-1);
+    const step = state.remaining[0];
+    const driven = selected();
+    const looksOnly = ['plan', 'ended'].includes(instruction.kind);
+    // Where another window holds the day it is followed, and looked at.
+    const isHere = day.heldElsewhere === null;
+    const acts = running.value && isHere;
+    const main = primary.value;
+    const may = (can: unknown, words: string) => (acts && can ? words : null);
+    return {
+      Enter: main?.key === 'Enter' && (isHere || looksOnly) ? main.label : null,
+      p: state.running
+        ? may(true, 'End this pull')
+        : instruction.kind === 'pull'
+          ? may(true, 'The pull starts')
+          : may(PULLED_ANYWAY.includes(instruction.kind), 'Pull anyway…'),
+      a: state.running ? may(true, 'Abort this pull') : may(last && !last.aborted, `Pull ${last?.id} was aborted`),
+      s: state.swapping ? may(true, 'Swap done…') : may(instruction.step && instruction.step.setup !== state.fitted, 'The swap begins'),
+      r: may(last, `Repeat pull ${last?.id}`),
+      k: may(step, `Skip the next pull, ${step?.setup}`),
+      i: may(true, 'Insert a pull'),
+      h: may(true, 'Stop, with the reason'),
+      n: may(true, 'Note'),
+      c: may(true, 'Something changed'),
+      t: may(true, 'Type readings'),
+      '0': may(true, 'Zero of the pressure channels'),
+      o: driven && `Open pull ${driven}`,
+      u: may(!state.running, state.away ? 'Back on the rollers' : 'Off the rollers for another car'),
+      f: 'Files',
+      d: 'Devices',
+      l: may(true, 'List before the day'),
+      e: may(true, 'End the day'),
+      z: isHere && state.undoable.length > 0 ? 'Take the last thing back' : null,
+    };
+  });
+  const key = (name: string, what: string, run: () => void) => ({ keys: [name], what, command: () => offers.value[name]!, run });
+  const opens = (name: string, what: string, dialog: DayDialog) => key(name, what, () => open(dialog));
   provideShortcuts([
-    key('Enter', 'do what the screen says', () => primary.value?.run()),
+    key('Enter', 'do what the screen says', () => primary.value!.run()),
     key('p', 'the pull starts, or ends', togglePull),
     key('a', 'aborted: lift or knock; kept, not counted', abort),
     key('s', 'the swap begins, or is done', swap),
     key('r', 'repeat the last pull', repeat),
     key('k', 'skip the next pull', skip),
-    onDay('i', 'insert a pull', 'insert'),
-    onDay('h', 'stop, with the reason', 'stop'),
-    onDay('n', 'note', 'note'),
-    onDay('c', 'something changed', 'changed'),
-    onDay('t', 'type readings', 'readings'),
-    onDay('0', 'zero of the pressure channels', 'zero'),
-    key('o', 'open the selected pull', () => selected() && open('pull')),
-    key('u', 'off the rollers for another car, or back on', () => running.value && rollers()),
-    key('f', 'files', () => open('files')),
-    key('d', 'devices', () => open('devices')),
-    onDay('l', 'list before the day', 'checks'),
-    onDay('e', 'end the day', 'end'),
+    opens('i', 'insert a pull', 'insert'),
+    opens('h', 'stop, with the reason', 'stop'),
+    opens('n', 'note', 'note'),
+    opens('c', 'something changed', 'changed'),
+    opens('t', 'type readings', 'readings'),
+    opens('0', 'zero of the pressure channels', 'zero'),
+    opens('o', 'open the selected pull', 'pull'),
+    key('u', 'off the rollers for another car, or back on', rollers),
+    opens('f', 'files', 'files'),
+    opens('d', 'devices', 'devices'),
+    opens('l', 'list before the day', 'checks'),
+    opens('e', 'end the day', 'end'),
     key('z', 'take the last thing back', undo),
     { keys: [',', '←'], what: 'the pull before', run: () => look(-1) },
     { keys: ['.', '→'], what: 'the next pull', run: () => look(1) },
   ]);
 
-  return { running, primary, open, begin, beginSwap, startPull, abort, repeat, skip, undo, rollers };
+  return { running, primary, offers, open, begin, beginSwap, startPull, abort, repeat, skip, undo, rollers };
 }
 
 /** What the buttons of Day call. */

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { PlanPull } from '@gezeit/contract';
 import { blockOf, changePull, insertPulls, practices, practiceText, removePulls, repeatPulls, lengthText, lettersOf } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref, useTemplateRef } from 'vue';
@@ -29,6 +30,7 @@ const pull = computed(() => (place.value === null ? null : plan.plan.pulls[place
 const words = computed(() => Object.fromEntries(setups.value.map(({ id, name }) => [id, `${id} ${name}`])));
 const common = computed(() => practices(plan.bundle).map((practice) => ({ ...practice, ...practiceText(practice) })));
 const KINDS = { measured: 'measured', conditioning: 'conditioning' };
+const other = (kind: PlanPull['kind']) => (kind === 'measured' ? 'conditioning' : 'measured');
 
 /** Selects a pull and moves the focus with it, so that both never name different pulls. */
 function choose(at: number): void {
@@ -59,7 +61,11 @@ const change = (what: string, value: Parameters<typeof changePull>[2]) => {
   const at = place.value;
   plan.change(what, (now) => changePull(now, at, value));
 };
-const toggle = () => pull.value && change('kind changed', { kind: pull.value.kind === 'measured' ? 'conditioning' : 'measured' });
+const toggle = () => change('kind changed', { kind: other(pull.value!.kind) });
+/** What the palette calls what can be done with the selected pull; null where none is. */
+const ofPull = (says: (name: string, of: PlanPull) => string) => pull.value && says(`pull ${place.value! + 1} of the plan`, pull.value);
+const inserting = (kind: PlanPull['kind']) =>
+  setups.value.length > 0 ? `Insert a ${kind} pull ${place.value === null ? 'at the end' : `behind pull ${place.value + 1}`}` : null;
 function step(by: 1 | -1): void {
   choose(Math.max(0, Math.min(plan.plan.pulls.length - 1, (place.value ?? (by > 0 ? -1 : plan.plan.pulls.length)) + by)));
 }
@@ -69,12 +75,12 @@ const print = () => window.print();
 provideShortcuts([
   { keys: [',', '←'], what: 'the pull before', run: () => step(-1) },
   { keys: ['.', '→'], what: 'the next pull (Alt + arrow moves it, Alt + Shift + arrow its block)', run: () => step(1) },
-  { keys: ['i'], what: 'insert a measured pull behind', run: () => insert('measured') },
-  { keys: ['c'], what: 'insert a conditioning pull behind', run: () => insert('conditioning') },
-  { keys: ['m'], what: 'measured or conditioning', run: () => toggle() },
-  { keys: ['d'], what: 'repeat the pull', run: () => repeat(false) },
-  { keys: ['b'], what: 'repeat its block', run: () => repeat(true) },
-  { keys: ['Delete', 'Backspace'], what: 'remove the pull', run: () => remove() },
+  { keys: ['i'], what: 'insert a measured pull behind', command: () => inserting('measured'), run: () => insert('measured') },
+  { keys: ['c'], what: 'insert a conditioning pull behind', command: () => inserting('conditioning'), run: () => insert('conditioning') },
+  { keys: ['m'], what: 'measured or conditioning', command: () => ofPull((name, { kind }) => `Make ${name} ${other(kind)}`), run: toggle },
+  { keys: ['d'], what: 'repeat the pull', command: () => ofPull((name) => `Repeat ${name}`), run: () => repeat(false) },
+  { keys: ['b'], what: 'repeat its block', command: () => ofPull((name) => `Repeat the block of ${name}`), run: () => repeat(true) },
+  { keys: ['Delete', 'Backspace'], what: 'remove the pull', command: () => ofPull((name) => `Remove ${name}`), run: remove },
   {
     keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
     what: 'the setup of the pull',

@@ -65,19 +65,19 @@ provideShortcuts([
       const isUsed = programme.view?.findings.pulls.some((pull) => pull.id === id && pull.status === 'used');
       return isMeasured ? `${isUsed ? 'Leave out' : 'Take back'} pull ${id}` : null;
     },
-    run: () => selection.pull.value && exclusion.ask(selection.pull.value),
+    run: () => exclusion.ask(selection.pull.value!),
   },
   {
     keys: ['c'],
     what: 'correct the selected pull',
     command: () => selection.pull.value && `Correct pull ${selection.pull.value}`,
-    run: () => selection.pull.value && amendment.ask(selection.pull.value),
+    run: () => amendment.ask(selection.pull.value!),
   },
   {
     keys: ['z'],
     what: 'undo the last change',
     command: () => (programme.canUndo ? 'Undo the last change' : null),
-    run: () => programme.canUndo && void programme.undo(),
+    run: () => void programme.undo(),
   },
   {
     keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],

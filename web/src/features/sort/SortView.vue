@@ -59,6 +59,11 @@ const sweepsAsked = (files: readonly string[]) =>
 function paint(change: { setup?: string; kind?: StagedKind }): void {
   if (selected.value.length > 0) void store.paint(selected.value, change);
 }
+/** What the palette calls what can be done with the selected pulls; null where none is. */
+const ofChosen = (says: (pulls: string) => string) => {
+  const count = selected.value.length;
+  return count === 0 ? null : says(count === 1 ? 'the selected pull' : `the ${count} selected pulls`);
+};
 function paintSetup(index: number): void {
   const { setups } = decisions.value!;
   if (selected.value.length === 0) return;
@@ -110,11 +115,26 @@ provideShortcuts([
     what: 'Paint the selected pulls with a setup',
     run: (key) => paintSetup(Number(key) - 1),
   },
-  { keys: ['m'], what: 'They are measured', run: () => paint({ kind: 'measured' }) },
-  { keys: ['c'], what: 'They are conditioning', run: () => paint({ kind: 'conditioning' }) },
-  { keys: ['d'], what: 'All of their recording is one drive: laps or a long run', run: () => paint({ kind: 'drive' }) },
-  { keys: ['x'], what: 'Leave them out', run: () => paint({ kind: 'left-out' }) },
-  { keys: ['z'], what: 'Undo', run: () => void store.undo() },
+  {
+    keys: ['m'],
+    what: 'They are measured',
+    command: () => ofChosen((pulls) => `Make ${pulls} measured`),
+    run: () => paint({ kind: 'measured' }),
+  },
+  {
+    keys: ['c'],
+    what: 'They are conditioning',
+    command: () => ofChosen((pulls) => `Make ${pulls} conditioning`),
+    run: () => paint({ kind: 'conditioning' }),
+  },
+  {
+    keys: ['d'],
+    what: 'All of their recording is one drive: laps or a long run',
+    command: () => ofChosen((pulls) => `Make ${pulls} one drive: laps or a long run`),
+    run: () => paint({ kind: 'drive' }),
+  },
+  { keys: ['x'], what: 'Leave them out', command: () => ofChosen((pulls) => `Leave out ${pulls}`), run: () => paint({ kind: 'left-out' }) },
+  { keys: ['z'], what: 'Undo', command: () => (store.canUndo ? 'Undo the last decision' : null), run: () => void store.undo() },
 ]);
 </script>
 
@@ -169,6 +189,7 @@ provideShortcuts([
       </p>
       <p v-if="fresh.length > 0" class="small muted hint">
         Select posts (drag, or arrow keys) and press 1…9 for their setup, c conditioning, m measured, x leave out, z undo.
+        <Button size="small" text icon="pi pi-undo" label="Undo" aria-keyshortcuts="z" :disabled="!store.canUndo" @click="store.undo()" />
       </p>
       <div v-if="dateQuestion" class="ask" role="group" :aria-label="dateQuestion.what">
         <b>{{ dateQuestion.what }}</b>
