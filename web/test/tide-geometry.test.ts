@@ -36,6 +36,14 @@ describe('the tide strip', () => {
     expect(tideGeometry(tide([0, 5, 40, 45, 80], 'AABBA'), 1000).blocks.map(({ setup }) => setup)).toEqual(['A', 'B', 'A']);
   });
 
+  it('gives what is written under a block room as far as the next, and under the last as far as the strip goes', () => {
+    const { blocks } = tideGeometry(tide([0, 5, 40, 45, 80], 'AABBA'), 1000);
+    for (const [i, { fromX, toX, roomPx }] of blocks.entries()) {
+      expect(fromX + roomPx).toBeCloseTo(blocks[i + 1]?.fromX ?? 1000, 9);
+      expect(roomPx).toBeGreaterThanOrEqual(toX - fromX);
+    }
+  });
+
   it('spreads heads that would touch, in their order', () => {
     const heads = [...tideGeometry(tide([0, 1, 2, 200], 'AAAA'), 1000).headX.values()];
     for (let i = 1; i < heads.length; i += 1) expect(heads[i]! - heads[i - 1]!).toBeGreaterThanOrEqual(19);

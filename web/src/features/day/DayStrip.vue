@@ -7,7 +7,7 @@ import { useProgramme } from '../../model/programme-store.js';
 import SetupGround from '../../parts/tide/SetupGround.vue';
 import TidePost from '../../parts/tide/TidePost.vue';
 import TideFrame from '../../parts/tide/TideFrame.vue';
-import { tideGeometry } from '../../parts/tide/tide-geometry.js';
+import { setupBlocks, tideGeometry } from '../../parts/tide/tide-geometry.js';
 import { useDay } from './day-store.js';
 import { dayTide, type DayPost } from './day-tide.js';
 
@@ -58,14 +58,8 @@ const geometry = computed(() => {
   return { ...whole, nowX: whole.x(stepMs.value) };
 });
 const blocks = computed(() => {
-  const { x } = geometry.value;
-  const list: { setup: string; fromX: number; toX: number }[] = [];
-  for (const { setup, startMs } of drawn.value.posts) {
-    const last = list.at(-1);
-    if (last?.setup === setup) last.toX = x(startMs) + 10;
-    else list.push({ setup, fromX: x(startMs) - 6, toX: x(startMs) + 10 });
-  }
-  return list;
+  const pulls = drawn.value.posts.map(({ setup, startMs }) => ({ setup, startMs, endMs: startMs }));
+  return setupBlocks(pulls, geometry.value.x, width.value);
 });
 const posts = computed(() =>
   drawn.value.posts.map((post, index) => ({

@@ -16,7 +16,8 @@ export interface TideGeometry {
   groundY: number;
   levels: number[];
   hours: { ms: number; x: number }[];
-  blocks: { setup: string; fromX: number; toX: number }[];
+  /** Ground of one setup after another; what is written under one has room as far as the next. */
+  blocks: { setup: string; fromX: number; toX: number; roomPx: number }[];
   /** Posts that would touch are spread a little: their heads' x. */
   headX: Map<string, number>;
 }
@@ -46,7 +47,7 @@ export function tideGeometry(tide: Tide, width: number): TideGeometry {
     groundY,
     levels: niceLevels(lowest, highest),
     hours: segments.flatMap((segment) => wholeTimes(segment, width).map((ms) => ({ ms, x: x(ms) }))),
-    blocks: setupBlocks(tide, x),
+    blocks: setupBlocks(tide.pulls, x, width),
     headX: spreadHeads(tide, x),
   };
 }
@@ -91,8 +92,12 @@ function wholeTimes({ fromMs, toMs, fromX, toX }: TimeSegment, width: number): n
 }
 
 /** Consecutive pulls of one setup make one block of ground; a swap is a break in it. */
-function setupBlocks({ pulls }: Tide, x: (ms: number) => number): TideGeometry['blocks'] {
-  const blocks: (TideGeometry['blocks'][number] & { lastMs: number })[] = [];
+export function setupBlocks(
+  pulls: readonly Pick<Tide['pulls'][number], 'setup' | 'startMs' | 'endMs'>[],
+  x: TideGeometry['x'],
+  width: number,
+): TideGeometry['blocks'] {
+  const blocks: { setup: string; fromX: number; toX: number; lastMs: number }[] = [];
   for (const { setup, startMs, endMs } of pulls) {
     const last = blocks.at(-1);
     if (last && last.setup === setup && startMs - last.lastMs < DAY_BREAK_MS) {
@@ -100,7 +105,7 @@ function setupBlocks({ pulls }: Tide, x: (ms: number) => number): TideGeometry['
       last.lastMs = endMs;
     } else blocks.push({ setup, fromX: x(startMs) - 6, toX: x(endMs) + 6, lastMs: endMs });
   }
-  return blocks;
+  return blocks.map(({ setup, fromX, toX }, i) => ({ setup, fromX, toX, roomPx: (blocks[i + 1]?.fromX ?? width) - fromX }));
 }
 
 function spreadHeads({ pulls }: Tide, x: (ms: number) => number): Map<string, number> {
