@@ -147,7 +147,7 @@ for (const view of VIEWS) {
     for (const chart of view.charts.filter((name) => PLOTTED.includes(name))) await drawn(page, chart);
     expect(await seriousFaults(page, 'colours')).toEqual([]);
 
-    await page.setViewportSize({ width: 480, height: 800 });
+    await page.setViewportSize({ width: 320, height: 800 });
     await expect
       .poll(() => page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth))
       .toBeLessThanOrEqual(1);

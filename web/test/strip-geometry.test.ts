@@ -27,4 +27,17 @@ describe('posts on the strip', () => {
       expect(grounds.length).toBeGreaterThan(0);
     },
   );
+
+  const lengths = [0, 7, 45, 300, 3599, 3600, 9000, 36_000, 86_400, 400_000, 3_000_000];
+  it.each([320, 388, 480, 760, 1240].flatMap((width) => lengths.map((lastS) => [width, lastS] as const)))(
+    'its times do not touch: a strip of %i px, %i s long',
+    (width, lastS) => {
+      for (const startMs of [null, Date.UTC(2026, 5, 11, 8, 17)]) {
+        const { ticks } = stripGeometry(pullsAt([0, lastS]), width, startMs, 'UTC');
+        ticks.slice(1).forEach(({ x }, i) => expect(x - ticks[i]!.x).toBeGreaterThanOrEqual(60));
+        for (const { x } of ticks) expect(x).toBeLessThan(width);
+        if (width > 480 && lastS >= 300 && startMs === null) expect(ticks.length).toBeGreaterThan(1);
+      }
+    },
+  );
 });

@@ -1,6 +1,6 @@
 import type { Tide } from '@gezeit/contract';
 import { describe, expect, it } from 'vitest';
-import { TIDE_SIZE, tideGeometry } from '../src/parts/tide/tide-geometry.js';
+import { leastTideWidth, TIDE_SIZE, tideGeometry } from '../src/parts/tide/tide-geometry.js';
 
 const MINUTE = 60_000;
 function tide(starts: number[], setups: string): Tide {
@@ -47,6 +47,24 @@ describe('the tide strip', () => {
   it('spreads heads that would touch, in their order', () => {
     const heads = [...tideGeometry(tide([0, 1, 2, 200], 'AAAA'), 1000).headX.values()];
     for (let i = 1; i < heads.length; i += 1) expect(heads[i]! - heads[i - 1]!).toBeGreaterThanOrEqual(19);
+  });
+
+  it.each([
+    ['crowded at the end', [0, ...Array.from({ length: 30 }, (_, i) => 300 + i / 4)]],
+    ['crowded at the beginning', [...Array.from({ length: 30 }, (_, i) => i / 4), 300]],
+    ['many', Array.from({ length: 90 }, (_, i) => 5 * i)],
+    ['one', [0]],
+  ])('keeps every head inside of it: %s', (_, starts) => {
+    for (const width of [270, 390, 700, 1240]) {
+      const across = Math.max(width, leastTideWidth(starts.length));
+      const heads = [...tideGeometry(tide(starts, 'A'.repeat(starts.length)), across).headX.values()];
+      expect(heads).toHaveLength(starts.length);
+      for (const at of heads) {
+        expect(at).toBeGreaterThanOrEqual(TIDE_SIZE.left - 1e-9);
+        expect(at).toBeLessThanOrEqual(across - TIDE_SIZE.right + 1e-9);
+      }
+      for (let i = 1; i < heads.length; i += 1) expect(heads[i]! - heads[i - 1]!).toBeGreaterThanOrEqual(18.999);
+    }
   });
 
   it('draws a higher temperature higher, and the ground at nought', () => {

@@ -320,7 +320,7 @@ li {
 }
 @media (max-width: 900px) {
   .board {
-    grid-template-columns: 1fr;
+    grid-template-columns: minmax(0, 1fr);
   }
   .entries li,
   .answers li {

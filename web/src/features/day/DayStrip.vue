@@ -7,7 +7,7 @@ import { useProgramme } from '../../model/programme-store.js';
 import SetupGround from '../../parts/tide/SetupGround.vue';
 import TidePost from '../../parts/tide/TidePost.vue';
 import TideFrame from '../../parts/tide/TideFrame.vue';
-import { setupBlocks, tideGeometry } from '../../parts/tide/tide-geometry.js';
+import { setupBlocks, spreadHeads, tideGeometry } from '../../parts/tide/tide-geometry.js';
 import { useDay } from './day-store.js';
 import { dayTide, type DayPost } from './day-tide.js';
 
@@ -53,9 +53,10 @@ const geometry = computed(() => {
     endK: null,
   };
   const began = { ...now, id: 'began', startMs: day.shown.begunMs ?? stepMs.value, endMs: day.shown.begunMs ?? stepMs.value };
-  const framed = [began, ...tide.pulls, now].sort((a, b) => a.startMs - b.startMs);
-  const whole = tideGeometry({ ...tide, pulls: framed }, width.value);
-  return { ...whole, nowX: whole.x(stepMs.value) };
+  const inOrder = (pulls: typeof tide.pulls) => pulls.toSorted((a, b) => a.startMs - b.startMs);
+  const whole = tideGeometry({ ...tide, pulls: inOrder([began, ...tide.pulls, now]) }, width.value);
+  // No head stands on the line of now; where the day began there is nothing to keep free.
+  return { ...whole, headX: spreadHeads(inOrder([now, ...tide.pulls]), whole.x, width.value), nowX: whole.x(stepMs.value) };
 });
 const blocks = computed(() => {
   const pulls = drawn.value.posts.map(({ setup, startMs }) => ({ setup, startMs, endMs: startMs }));

@@ -156,6 +156,12 @@ tbody tr {
 .files button.unsure {
   color: var(--amber-ink, var(--amber));
 }
+/* What stands beyond the edge of a narrow window takes no height within it. */
+@media (max-width: 900px) {
+  .files {
+    white-space: nowrap;
+  }
+}
 select {
   font: inherit;
   background: var(--surface);

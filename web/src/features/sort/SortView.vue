@@ -293,10 +293,14 @@ provideShortcuts([
 <style scoped>
 .top {
   display: flex;
+  flex-wrap: wrap;
   justify-content: space-between;
-  gap: 1.5rem;
+  gap: 0.6rem 1.5rem;
   align-items: flex-start;
   margin-bottom: 0.8rem;
+}
+.top > :first-child {
+  flex: 1 1 18rem;
 }
 h1 {
   font-size: 1.35rem;
@@ -346,10 +350,11 @@ h3 {
 }
 .row {
   display: flex;
-  gap: 0.7rem;
+  flex-wrap: wrap;
+  gap: 0 0.7rem;
 }
 .row :deep(label.field) {
-  flex: 1;
+  flex: 1 1 8.4rem;
   min-width: 0;
 }
 input[type='date'],

@@ -1,3 +1,4 @@
+import { spreadApart } from '../../shared/charts/spread-apart.js';
 import type { StagedPull } from '../../model/staged-pulls.js';
 
 /** Where the posts of a day stand on a strip of a width, px, and the ground of each setup between them. */
@@ -18,18 +19,13 @@ export function stripGeometry(pulls: readonly StagedPull[], width: number, start
   const x = (atS: number) => STRIP.left + margin + (last > 0 ? (atS / last) * (room - 2 * margin) : room / 2);
   // Many pulls stand closer than a hand would like, rather than outside of the strip.
   const closest = Math.min(CLOSEST_PX, room / Math.max(1, pulls.length));
-  const posts: StripGeometry['posts'] = [];
-  let free = STRIP.left;
-  for (const { key, atS } of pulls) {
-    const at = Math.max(x(atS), free);
-    free = at + closest;
-    posts.push({ key, x: at });
-  }
-  let most = width - STRIP.right - closest / 2;
-  for (const post of posts.toReversed()) {
-    post.x = Math.min(post.x, most);
-    most = post.x - closest;
-  }
+  const places = spreadApart(
+    pulls.map(({ atS }) => x(atS)),
+    closest,
+    STRIP.left,
+    width - STRIP.right - closest / 2,
+  );
+  const posts = pulls.map(({ key }, i) => ({ key, x: places[i]! }));
   const grounds: StripGeometry['grounds'] = [];
   pulls.forEach(({ setup }, i) => {
     const here = posts[i]!.x;
@@ -44,9 +40,12 @@ export function stripGeometry(pulls: readonly StagedPull[], width: number, start
 
 const STEPS_S = [10, 30, 60, 300, 600, 900, 1800, 3600, 7200, 14_400, 43_200, 86_400];
 const MOST_TICKS = 9;
+/** What is written at a tick, and a gap, px. */
+const TICK_PX = 64;
 
 function ticksOf(lastS: number, x: (atS: number) => number, startMs: number | null, timeZone: string): StripGeometry['ticks'] {
-  const step = STEPS_S.find((candidate) => lastS / candidate <= MOST_TICKS) ?? 2 * 86_400;
+  const most = Math.min(MOST_TICKS, (x(lastS) - x(0)) / TICK_PX);
+  const step = STEPS_S.find((candidate) => lastS / candidate <= most) ?? Math.ceil(lastS / most / 86_400) * 86_400;
   const offsetS = startMs === null ? 0 : (startMs / 1000) % step;
   const ticks: StripGeometry['ticks'] = [];
   for (let atS = offsetS === 0 ? 0 : step - offsetS; atS <= lastS; atS += step)

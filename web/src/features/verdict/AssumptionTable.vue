@@ -62,53 +62,55 @@ const isSpread = (fields: readonly { key: string }[], i: number) => i > 0 && fie
     />
   </p>
   <p class="small muted">Beside each, once it has been tried: by how much this answer moves when it is moved.</p>
-  <table ref="table" class="dense small">
-    <tbody>
-      <tr v-for="entry in rows" :key="entry.name">
-        <td>{{ entry.name }}</td>
-        <td v-if="entry.fields.length === 0" class="figures value">{{ entry.value }}</td>
-        <td v-else class="figures">
-          <div class="fields">
-            <template v-for="(field, i) in entry.fields" :key="field.key">
-              <span v-if="isSpread(entry.fields, i)" aria-hidden="true">±</span>
-              <span v-else-if="entry.fields.length > 2" class="muted each" aria-hidden="true">{{ field.label }}</span>
-              <span v-else-if="i > 0" aria-hidden="true">,</span>
-              <NumberInput
-                :model-value="field.value"
-                :unit="field.unit"
-                :difference="field.unit === 'K'"
-                :label="field.label"
-                :least="end(field.key, 0)"
-                :most="end(field.key, 1)"
-                width="4.6rem"
-                @commit="set(field.key, field.label, $event)"
+  <div class="scroll" tabindex="0" role="region" aria-label="Assumptions and thresholds">
+    <table ref="table" class="dense small">
+      <tbody>
+        <tr v-for="entry in rows" :key="entry.name">
+          <td>{{ entry.name }}</td>
+          <td v-if="entry.fields.length === 0" class="figures value">{{ entry.value }}</td>
+          <td v-else class="figures">
+            <div class="fields">
+              <template v-for="(field, i) in entry.fields" :key="field.key">
+                <span v-if="isSpread(entry.fields, i)" aria-hidden="true">±</span>
+                <span v-else-if="entry.fields.length > 2" class="muted each" aria-hidden="true">{{ field.label }}</span>
+                <span v-else-if="i > 0" aria-hidden="true">,</span>
+                <NumberInput
+                  :model-value="field.value"
+                  :unit="field.unit"
+                  :difference="field.unit === 'K'"
+                  :label="field.label"
+                  :least="end(field.key, 0)"
+                  :most="end(field.key, 1)"
+                  width="4.6rem"
+                  @commit="set(field.key, field.label, $event)"
+                />
+              </template>
+              <span class="muted">{{ entry.per }}</span>
+              <Button
+                v-if="entry.fields.some(({ value, usual }) => value !== usual)"
+                text
+                size="small"
+                label="as usual"
+                :aria-label="`${entry.name} as usual: ${entry.fields.map(({ usual }) => usual).join(' ± ')}`"
+                @click="
+                  reset(
+                    entry.fields.map(({ key }) => key),
+                    entry.name,
+                  )
+                "
               />
-            </template>
-            <span class="muted">{{ entry.per }}</span>
-            <Button
-              v-if="entry.fields.some(({ value, usual }) => value !== usual)"
-              text
-              size="small"
-              label="as usual"
-              :aria-label="`${entry.name} as usual: ${entry.fields.map(({ usual }) => usual).join(' ± ')}`"
-              @click="
-                reset(
-                  entry.fields.map(({ key }) => key),
-                  entry.name,
-                )
-              "
-            />
-          </div>
-        </td>
-        <td class="muted">
-          {{ entry.what }}
-          <span v-if="effectText(entry.fields.map(({ key }) => key))" class="figures effect">{{
-            effectText(entry.fields.map(({ key }) => key))
-          }}</span>
-        </td>
-      </tr>
-    </tbody>
-  </table>
+            </div>
+          </td>
+          <td class="muted">
+            {{ entry.what }}
+            <span v-if="effectText(entry.fields.map(({ key }) => key))" class="figures effect">{{
+              effectText(entry.fields.map(({ key }) => key))
+            }}</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+  </div>
 </template>
 
 <style scoped>

@@ -186,8 +186,10 @@ h1 {
   margin: 0.3rem 0 0.35rem;
   text-wrap: balance;
 }
-h1 .whole {
-  white-space: nowrap;
+@media (min-width: 600px) {
+  h1 .whole {
+    white-space: nowrap;
+  }
 }
 .second {
   max-width: 52rem;

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import type { Tide } from '@gezeit/contract';
-import { nextTick, useTemplateRef, watchEffect } from 'vue';
+import { computed, nextTick, useTemplateRef, watchEffect } from 'vue';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
 import { useWidth } from '../../shared/use-width.js';
-import { TIDE_SIZE, type TideGeometry } from './tide-geometry.js';
+import { leastTideWidth, TIDE_SIZE, type TideGeometry } from './tide-geometry.js';
 import TideWater from './TideWater.vue';
 
 /** The frame of every tide: its chart with time and water, and what stands in it put in by the strip that uses it. */
@@ -28,7 +28,8 @@ const props = defineProps<{
 const laidOut = defineModel<number>('width', { required: true });
 const box = useTemplateRef<HTMLElement>('box');
 const svg = useTemplateRef<SVGSVGElement>('svg');
-const across = useWidth(box);
+const visible = useWidth(box);
+const across = computed(() => Math.max(visible.value, leastTideWidth(props.geometry.headX.size)));
 watchEffect(() => (laidOut.value = across.value));
 const height = TIDE_SIZE.top + TIDE_SIZE.waterHeight + TIDE_SIZE.bottom;
 
@@ -73,7 +74,7 @@ defineExpose({ focusPost, at });
 <style scoped>
 .strip {
   width: 100%;
-  overflow: hidden;
+  overflow: auto hidden;
 }
 svg {
   display: block;

@@ -1,4 +1,5 @@
 import type { Tide } from '@gezeit/contract';
+import { spreadApart } from '../../shared/charts/spread-apart.js';
 
 /** A stretch of clock time and where it lies on the strip, px. Days far apart are drawn side by side with a break between. */
 interface TimeSegment {
@@ -26,6 +27,7 @@ export const TIDE_SIZE = { left: 40, right: 12, top: 46, waterHeight: 74, bottom
 const DAY_BREAK_MS = 6 * 3_600_000;
 const EDGE_MS = 4 * 60_000;
 const HEAD_SPACING = 22;
+const HEAD_WIDTH = 19;
 
 /** Lays a tide out on a strip of a width. */
 export function tideGeometry(tide: Tide, width: number): TideGeometry {
@@ -48,7 +50,7 @@ export function tideGeometry(tide: Tide, width: number): TideGeometry {
     levels: niceLevels(lowest, highest),
     hours: segments.flatMap((segment) => wholeTimes(segment, width).map((ms) => ({ ms, x: x(ms) }))),
     blocks: setupBlocks(tide.pulls, x, width),
-    headX: spreadHeads(tide, x),
+    headX: spreadHeads(tide.pulls, x, width),
   };
 }
 
@@ -108,16 +110,23 @@ export function setupBlocks(
   return blocks.map(({ setup, fromX, toX }, i) => ({ setup, fromX, toX, roomPx: (blocks[i + 1]?.fromX ?? width) - fromX }));
 }
 
-function spreadHeads({ pulls }: Tide, x: (ms: number) => number): Map<string, number> {
-  const heads = new Map<string, number>();
-  let last = Number.NEGATIVE_INFINITY;
-  for (const { id, startMs } of pulls) {
-    const at = Math.max(x(startMs), last + HEAD_SPACING);
-    heads.set(id, at);
-    last = at;
-  }
-  return heads;
+/** Where the heads of posts stand: apart from each other, and inside of the strip. */
+export function spreadHeads(
+  pulls: readonly Pick<Tide['pulls'][number], 'id' | 'startMs'>[],
+  x: TideGeometry['x'],
+  width: number,
+): TideGeometry['headX'] {
+  const places = spreadApart(
+    pulls.map(({ startMs }) => x(startMs)),
+    HEAD_SPACING,
+    TIDE_SIZE.left,
+    width - TIDE_SIZE.right,
+  );
+  return new Map(pulls.map(({ id }, i) => [id, places[i]!]));
 }
+
+/** A strip is never so narrow that its heads would lie on each other, px: a narrow window moves along it. */
+export const leastTideWidth = (posts: number): number => TIDE_SIZE.left + TIDE_SIZE.right + HEAD_WIDTH * posts;
 
 /** SVG path through points. */
 export function linePath(xs: number[], ys: number[]): string {

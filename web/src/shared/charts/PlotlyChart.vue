@@ -93,6 +93,7 @@ onBeforeUnmount(() => {
 <style scoped>
 .plot {
   width: 100%;
-  min-width: 0;
+  /* A chart follows its place: it does not hold it open. */
+  overflow: hidden;
 }
 </style>
