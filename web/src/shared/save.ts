@@ -24,6 +24,22 @@ export async function saveTable(fileName: string, columns: Parameters<typeof csv
   saveText(fileName, 'text/csv', await csvText(columns));
 }
 
+/** How what is drawn looks: of all that is set from outside of it just this goes with it. */
+const SEEN = [
+  'fill',
+  'fill-opacity',
+  'stroke',
+  'stroke-width',
+  'stroke-dasharray',
+  'stroke-linecap',
+  'stroke-opacity',
+  'paint-order',
+  'opacity',
+  'font-family',
+  'font-size',
+  'font-weight',
+];
+
 /** The markup of an SVG element that stands on the page, with the styles it is seen in. */
 export function svgText(svg: SVGSVGElement): string {
   const copy = svg.cloneNode(true) as SVGSVGElement;
@@ -31,7 +47,7 @@ export function svgText(svg: SVGSVGElement): string {
   const copies = [copy, ...copy.querySelectorAll<SVGElement>('*')];
   originals.forEach((original, i) => {
     const style = getComputedStyle(original);
-    for (const name of ['fill', 'stroke', 'stroke-width', 'stroke-dasharray', 'opacity', 'font-family', 'font-size', 'font-weight']) {
+    for (const name of SEEN) {
       copies[i]!.style.setProperty(name, style.getPropertyValue(name));
     }
   });

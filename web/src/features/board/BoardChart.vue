@@ -39,6 +39,7 @@ const rows = computed(() => {
     const height = rowHeight(entry);
     const row = {
       id: entry.id,
+      title: entry.title,
       top,
       height,
       bars: entry.answers.flatMap((answer, index) => {
@@ -83,6 +84,7 @@ const height = computed(() => TOP + props.programmes.reduce((sum, entry) => sum 
       </g>
       <g v-for="row in rows" :key="row.id">
         <line x1="0" :x2="width" :y1="row.top + 0.5" :y2="row.top + 0.5" class="row" />
+        <text class="title" x="2" :y="row.top + 14">{{ row.title }}</text>
         <path
           v-if="row.bracket !== null"
           :d="`M${x(-row.bracket)} ${row.top + 14}v18h${x(row.bracket) - x(-row.bracket)}v-18`"
@@ -115,6 +117,15 @@ svg {
 }
 text {
   fill: var(--muted);
+}
+/* Whose a row is stands beside it; where it does not, and in a saved file, it is written in it. */
+.title {
+  display: none;
+}
+@media (max-width: 900px) {
+  .title {
+    display: inline;
+  }
 }
 .letter {
   fill: var(--ink);

@@ -106,5 +106,8 @@ const wordOf = (answer: BoardAnswer) => answerWord(answer.kind ?? 'power-gain', 
     height: auto;
     gap: 0 0.8rem;
   }
+  .word {
+    margin-left: auto;
+  }
 }
 </style>

@@ -6,6 +6,7 @@ import { RouterLink } from 'vue-router';
 import { api, ApiFailure } from '../../shared/api/client.js';
 import { dayWords } from '../../shared/day-words.js';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
+import { useNarrow } from '../../shared/charts/use-narrow.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { usePerson } from '../../shared/person-store.js';
@@ -24,6 +25,7 @@ const person = usePerson();
 const showArchived = ref(false);
 const all = shallowRef<BoardEntry[] | null>(null);
 const show = useShow();
+const isNarrow = useNarrow(900);
 const sought = ref('');
 const outOfDateOnly = ref(false);
 /** What is looked for, of all there are. */
@@ -215,10 +217,12 @@ function saveCsv(): void {
                   · <span class="gap" :title="entry.gaps.join(' ')">{{ entry.gaps.length }} open</span></template
                 >
               </p>
+              <!-- Beside each other there is no room: what is found stands with what was asked. -->
+              <BoardFigures v-if="isNarrow" class="figures" :entry="entry" @bring-back="bringBack(entry.id)" />
             </li>
           </ol>
           <BoardChart ref="chart" :programmes="programmes" class="chart" />
-          <ol class="figures answers">
+          <ol v-if="!isNarrow" class="figures answers">
             <li v-for="entry in programmes" :key="entry.id" :style="{ height: `${BoardChart.rowHeight(entry)}px` }">
               <BoardFigures :entry="entry" @bring-back="bringBack(entry.id)" />
             </li>
@@ -322,9 +326,9 @@ li {
   .board {
     grid-template-columns: minmax(0, 1fr);
   }
-  .entries li,
-  .answers li {
+  .entries li {
     height: auto !important;
+    overflow: visible;
     padding-bottom: 0.6rem;
   }
   ol {

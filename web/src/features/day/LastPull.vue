@@ -22,7 +22,7 @@ const units = useUnits();
 const show = useShow();
 const svg = useTemplateRef<SVGSVGElement>('svg');
 const box = useTemplateRef<HTMLElement>('box');
-const W = useWidth(box, 300, 440);
+const W = useWidth(box, 270, 440);
 const H = 122;
 /** Beside the power stand the other channels, where there is room for both. */
 const SMALL_WIDTH = 168;

@@ -79,38 +79,40 @@ const words = (change: ChoiceChange) => choiceText(change, show.value.words);
       <p>{{ summary }}</p>
       <details>
         <summary class="small">Each choice by itself</summary>
-        <table class="dense small figures">
-          <thead>
-            <tr>
-              <th>Chosen otherwise</th>
-              <th class="number">Difference, %</th>
-              <th>Reads as</th>
-              <th><span class="visually-hidden">Take it</span></th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="row in singles" :key="JSON.stringify(row.change)" :class="{ flips: row.flips }">
-              <td>{{ words(row.change) }}</td>
-              <td class="number">
-                <template v-if="row.estimate"
-                  >{{ signed(row.estimate.pct) }}
-                  <span class="muted">({{ signed(row.estimate.low) }} to {{ signed(row.estimate.high) }})</span></template
-                ><template v-else>–</template>
-              </td>
-              <td>{{ row.answer ? READS_AS[row.answer] : 'these pulls do not give it' }}</td>
-              <td>
-                <Button
-                  v-if="row.answer && taken.canTake(row.change)"
-                  text
-                  size="small"
-                  label="Take"
-                  :aria-label="`Take: ${words(row.change)}`"
-                  @click="taken.take(row.change, words(row.change), comparison, own!.question, answer)"
-                />
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <div class="scroll" tabindex="0" role="region" aria-label="Each choice by itself">
+          <table class="dense small figures">
+            <thead>
+              <tr>
+                <th>Chosen otherwise</th>
+                <th class="number">Difference, %</th>
+                <th>Reads as</th>
+                <th><span class="visually-hidden">Take it</span></th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="row in singles" :key="JSON.stringify(row.change)" :class="{ flips: row.flips }">
+                <td>{{ words(row.change) }}</td>
+                <td class="number">
+                  <template v-if="row.estimate"
+                    >{{ signed(row.estimate.pct) }}
+                    <span class="muted">({{ signed(row.estimate.low) }} to {{ signed(row.estimate.high) }})</span></template
+                  ><template v-else>–</template>
+                </td>
+                <td>{{ row.answer ? READS_AS[row.answer] : 'these pulls do not give it' }}</td>
+                <td>
+                  <Button
+                    v-if="row.answer && taken.canTake(row.change)"
+                    text
+                    size="small"
+                    label="Take"
+                    :aria-label="`Take: ${words(row.change)}`"
+                    @click="taken.take(row.change, words(row.change), comparison, own!.question, answer)"
+                  />
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
       </details>
     </template>
     <template v-else-if="own">

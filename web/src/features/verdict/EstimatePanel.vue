@@ -12,7 +12,7 @@ import { withSign } from '../../shared/units/show.js';
 /** The estimates side by side, each explained in plain words. */
 const props = defineProps<{ comparison: Comparison; smallest: number; correction: Correction }>();
 const box = useTemplateRef<HTMLElement>('box');
-const width = useWidth(box, 300, 460);
+const width = useWidth(box, 270, 460);
 
 const text = (estimate: EstimatePct | null) =>
   estimate ? `${withSign(estimate.pct, 1)} % (${withSign(estimate.low, 1)} to ${withSign(estimate.high, 1)})` : 'not given';

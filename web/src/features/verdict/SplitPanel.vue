@@ -12,7 +12,7 @@ import { useWidth } from '../../shared/use-width.js';
 /** The split: what each step took out of the difference, from uncorrected to what is left at the same air. */
 const props = defineProps<{ comparison: Comparison; smallest: number }>();
 const box = useTemplateRef<HTMLElement>('box');
-const width = useWidth(box, 300, 620);
+const width = useWidth(box, 270, 620);
 
 const rows = computed(() => splitRows(props.comparison));
 const missing = computed(() => props.comparison.contributions.filter(({ pct }) => pct === null));

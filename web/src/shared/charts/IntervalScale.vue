@@ -12,7 +12,15 @@ export interface IntervalRow {
 }
 const props = defineProps<{ rows: IntervalRow[]; smallest: number; unit: string; width: number; labelWidth: number; textWidth: number }>();
 
-const ROW = 26;
+/** Under this a scale says nothing, px: the words of a row stand above it then. */
+const LEAST_SCALE = 130;
+const EDGE = 8;
+const stacked = computed(() => props.width - props.labelWidth - props.textWidth < LEAST_SCALE);
+const scale = computed(() =>
+  stacked.value
+    ? { from: EDGE, to: props.width - EDGE, row: 46, wordsY: -6, barY: 12 }
+    : { from: props.labelWidth, to: props.width - props.textWidth, row: 26, wordsY: 5, barY: 0 },
+);
 const range = computed(() => {
   const ends = props.rows.flatMap(({ low, high, value }) => [low, high, value]).filter((end) => end !== null);
   const low = Math.min(-1.3 * props.smallest, ...ends);
@@ -20,9 +28,12 @@ const range = computed(() => {
   const room = 0.05 * (high - low);
   return [low - room, high + room] as const;
 });
-const x = (value: number) =>
-  props.labelWidth + ((value - range.value[0]) / (range.value[1] - range.value[0])) * (props.width - props.labelWidth - props.textWidth);
-const height = computed(() => props.rows.length * ROW + 24);
+const x = (value: number) => {
+  const { from, to } = scale.value;
+  return from + ((value - range.value[0]) / (range.value[1] - range.value[0])) * (to - from);
+};
+const groundY = computed(() => props.rows.length * scale.value.row);
+const height = computed(() => groundY.value + 24);
 const CLOSEST_MARKS = 34;
 const marks = computed(() => {
   if (x(props.smallest) - x(0) < CLOSEST_MARKS) return [{ at: 0, text: `0 ± ${props.smallest} ${props.unit}` }];
@@ -40,18 +51,24 @@ const marks = computed(() => {
     :height="height"
     :viewBox="`0 0 ${width} ${height}`"
     class="interval-scale"
+    :class="{ stacked }"
     role="img"
     :aria-label="rows.map(({ label, text }) => `${label}: ${text}`).join('; ')"
   >
-    <rect :x="x(-smallest)" y="0" :width="x(smallest) - x(-smallest)" :height="rows.length * ROW" class="within" />
-    <line :x1="x(0)" :x2="x(0)" y1="0" :y2="rows.length * ROW" class="zero" />
-    <g v-for="(row, index) in rows" :key="row.label" :transform="`translate(0 ${index * ROW + ROW / 2})`" :class="{ strong: row.strong }">
-      <text :x="labelWidth - 10" y="5" text-anchor="end">{{ row.label }}</text>
-      <line v-if="row.low !== null && row.high !== null" :x1="x(row.low)" :x2="x(row.high)" y1="0" y2="0" class="bar" />
-      <circle v-if="row.value !== null" :cx="x(row.value)" cy="0" :r="row.strong ? 5.5 : 4" class="dot" />
-      <text :x="width" y="5" text-anchor="end" class="figure">{{ row.text }}</text>
+    <rect :x="x(-smallest)" y="0" :width="x(smallest) - x(-smallest)" :height="groundY" class="within" />
+    <line :x1="x(0)" :x2="x(0)" y1="0" :y2="groundY" class="zero" />
+    <g
+      v-for="(row, index) in rows"
+      :key="row.label"
+      :transform="`translate(0 ${(index + 0.5) * scale.row})`"
+      :class="{ strong: row.strong }"
+    >
+      <text :x="stacked ? 0 : labelWidth - 10" :y="scale.wordsY" :text-anchor="stacked ? 'start' : 'end'">{{ row.label }}</text>
+      <line v-if="row.low !== null && row.high !== null" :x1="x(row.low)" :x2="x(row.high)" :y1="scale.barY" :y2="scale.barY" class="bar" />
+      <circle v-if="row.value !== null" :cx="x(row.value)" :cy="scale.barY" :r="row.strong ? 5.5 : 4" class="dot" />
+      <text :x="width" :y="scale.wordsY" text-anchor="end" class="figure">{{ row.text }}</text>
     </g>
-    <text v-for="mark in marks" :key="mark.text" :x="x(mark.at)" :y="rows.length * ROW + 17" text-anchor="middle" class="mark">
+    <text v-for="mark in marks" :key="mark.text" :x="x(mark.at)" :y="groundY + 17" text-anchor="middle" class="mark">
       {{ mark.text }}
     </text>
   </svg>
@@ -65,6 +82,12 @@ const marks = computed(() => {
 }
 text {
   fill: var(--ink);
+}
+/* The line of nought runs behind the words. */
+.stacked g text {
+  paint-order: stroke;
+  stroke: var(--ground);
+  stroke-width: 4px;
 }
 .mark {
   fill: var(--muted);
