@@ -24,6 +24,7 @@ import { useProgramme } from '../src/model/programme-store.js';
 import ChoiceInput from '../src/shared/form/ChoiceInput.vue';
 import { useUnits } from '../src/shared/units/units-store.js';
 import { alerts, button, field, IMPERIAL, METRIC, press, put, type } from './support/mounting.js';
+import { ended, pull } from './support/day-happenings.js';
 import { direct, LiveEnd, newProgramme, page, refusal } from './support/page.js';
 
 const at = page();
@@ -36,21 +37,6 @@ afterEach(async () => {
 });
 const PLAN = scheduled({ pulls: withConditioning(['A', 'B', 'B', 'A']) });
 const clock = (ms: number) => new Date(ms).toISOString().slice(11, 16);
-const pull = (id: string): DayHappening => ({
-  kind: 'pull-started',
-  pull: id,
-  setup: 'A',
-  mapVersion: 'map 4',
-  pullKind: 'measured',
-  place: null,
-  stamp: { coolant: 88, oil: 95 },
-  weather: null,
-  start: { coolantC: 88, intakeAirC: 30, oilC: 95 },
-  anyway: null,
-  cause: 'key',
-});
-const ended = (id: string): DayHappening => ({ kind: 'pull-ended', pull: id, aborted: false, cause: 'key' });
-
 /** A day that runs with one pull driven. */
 async function running(title: string) {
   const id = await newProgramme(title);

@@ -8,6 +8,7 @@ import { useDay } from '../src/features/day/day-store.js';
 import { useDayActions } from '../src/features/day/use-day-actions.js';
 import { useProgramme } from '../src/model/programme-store.js';
 import { useShortcuts } from '../src/shared/shortcuts.js';
+import { ended, pull } from './support/day-happenings.js';
 import { put } from './support/mounting.js';
 import { direct, LiveEnd, newProgramme, page } from './support/page.js';
 
@@ -68,20 +69,6 @@ async function bar(title: string) {
   return { day, act, begin, tick, tell };
 }
 
-const pull = (id: string): DayHappening => ({
-  kind: 'pull-started',
-  pull: id,
-  setup: 'A',
-  mapVersion: 'map 4',
-  pullKind: 'measured',
-  place: null,
-  stamp: { coolant: 88, oil: 95 },
-  weather: null,
-  start: { coolantC: 88, intakeAirC: 30, oilC: 95 },
-  anyway: null,
-  cause: 'key',
-});
-const ended = (id: string, aborted = false): DayHappening => ({ kind: 'pull-ended', pull: id, aborted, cause: 'key' });
 const press = async (key: string): Promise<void> => {
   document.body.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }));
   await flushPromises();
