@@ -133,3 +133,14 @@ it('what is kept at once after a column was decided waits until the files are re
   await Promise.all(decided);
   expect((await heldBy(id)).decisions).toMatchObject({ ...asWarm(device), dateOrder: 'day-first', setups: [{ name: 'Third' }, {}] });
 });
+
+it('what a field tells once its files have gone from the page is sent to nobody, least of all to those that come', async () => {
+  const staged = await dropped();
+  const before = sent().length;
+  const opening = staged.open('others');
+  expect(staged.staged).toBeNull();
+  await staged.decide({ title: 'typed too late' });
+  await opening;
+  expect(sent().length).toBe(before);
+  expect(staged.failure).not.toBeNull();
+});

@@ -91,7 +91,9 @@ export const useStaged = defineStore('staged', () => {
   }
 
   async function decide(change: Partial<StagedDecisions>, undoable = true): Promise<void> {
-    const { id } = staged.value!;
+    // A field that goes with its page tells what stood in it when there is nothing any more that it would be of.
+    if (!staged.value) return;
+    const { id } = staged.value;
     if (!(await person.ensure())) return;
     if (undoable) undone.push(decisions.value);
     staged.value = { ...staged.value!, decisions: { ...decisions.value, ...change } };

@@ -2,15 +2,13 @@
 import { recordingOfPull, STANDING_FOLDER, type StagedKind } from '@gezeit/contract';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
-import { computed, ref, shallowRef, useTemplateRef, watch } from 'vue';
+import { computed, ref, useTemplateRef, watch } from 'vue';
 import { useRoute, useRouter } from 'vue-router';
-import TextEdit from '../../shared/form/TextEdit.vue';
 import { provideShortcuts } from '../../shared/shortcuts.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useStaged } from '../../model/staged-store.js';
-import WeatherFields from '../../parts/WeatherFields.vue';
-import { typedWeather, weatherForm, type WeatherForm } from '../../parts/weather-form.js';
 import PlaceMenu from './PlaceMenu.vue';
+import SortAbout from './SortAbout.vue';
 import SortFiles from './SortFiles.vue';
 import SortInto from './SortInto.vue';
 import SortStrip from './SortStrip.vue';
@@ -35,10 +33,8 @@ const startMs = computed(() => {
   const { day, firstAt } = decisions.value ?? {};
   return day && firstAt ? Date.parse(`${day}T${firstAt.padEnd(8, ':00')}Z`) : null;
 });
-const asksStart = computed(() => store.pulls.some(({ startedAt, stands }) => startedAt === null && !stands));
 const dateQuestion = computed(() => reading.value?.questions.find(({ what }) => what.includes('day first or month first')) ?? null);
 const otherQuestions = computed(() => reading.value?.questions.filter((question) => question !== dateQuestion.value) ?? []);
-const weather = computed(() => decisions.value?.weather ?? staged.value?.hints?.weather ?? null);
 const into = computed(() => staged.value?.into ?? null);
 const fresh = computed(() => store.pulls.filter(({ stands }) => !stands));
 const kept = computed(
@@ -77,28 +73,6 @@ function step(by: number): void {
   const next = keys[at < 0 ? (by > 0 ? 0 : keys.length - 1) : Math.max(0, Math.min(keys.length - 1, at + by))];
   if (next) selected.value = [next];
 }
-function rename(index: number, name: string): void {
-  const setups = decisions.value!.setups.map((setup, i) => (i === index ? { ...setup, name: name || setup.id } : setup));
-  void store.decide({ setups });
-}
-/** The air while it is typed; what stands is what was decided, or what the files say. */
-const typed = shallowRef<WeatherForm | null>(null);
-const air = computed({ get: () => typed.value ?? weatherForm(weather.value), set: (form) => (typed.value = form) });
-/** Something of it is typed, and not what a correction needs. */
-const lacksAir = computed(() => {
-  const { temperatureC, pressurePa, humidityPct } = typed.value ?? weatherForm(null);
-  return (temperatureC === null || pressurePa === null) && [temperatureC, pressurePa, humidityPct].some((value) => value !== null);
-});
-/** Without temperature and pressure nothing is corrected: what the files say counts again. */
-async function keepAir(): Promise<void> {
-  const mine = typed.value;
-  const { temperatureC, pressureKPa, relativeHumidityPct } = typedWeather(air.value);
-  const next = temperatureC === null || pressureKPa === null ? null : { temperatureC, pressureKPa, relativeHumidityPct };
-  // What changes nothing is no decision: it would have to be undone as one.
-  if (JSON.stringify(next) !== JSON.stringify(decisions.value!.weather)) await store.decide({ weather: next });
-  if (typed.value === mine && !lacksAir.value) typed.value = null;
-}
-
 async function keep(): Promise<void> {
   const programmeId = await store.keep();
   if (programmeId) await router.push({ name: into.value ? 'logs' : 'verdict', params: { id: programmeId }, query: { sorted: id.value } });
@@ -237,53 +211,7 @@ provideShortcuts([
           @paint="(keys, change) => store.paint(keys, change)"
           @ask="askPlace"
         />
-        <section class="about" aria-label="The programme">
-          <label v-if="!into" class="field"
-            ><span>Programme</span
-            ><TextEdit
-              :model-value="decisions.title"
-              label="Name of the programme"
-              @commit="store.decide({ title: $event || 'Dropped files' })"
-          /></label>
-          <label v-for="(setup, index) in decisions.setups" :key="setup.id" class="field"
-            ><span>Setup {{ setup.id }}{{ index === 0 && !into ? ', the reference' : '' }}</span
-            ><template v-if="into?.setups.some(({ id: known }) => known === setup.id)">{{ setup.name }}</template
-            ><TextEdit v-else :model-value="setup.name" :label="`Name of setup ${setup.id}`" @commit="rename(index, $event)"
-          /></label>
-          <div v-if="asksStart" class="row">
-            <label class="field"
-              ><span>Day</span
-              ><input
-                type="date"
-                :value="decisions.day ?? ''"
-                aria-label="Day of the pulls"
-                @change="store.decide({ day: ($event.target as HTMLInputElement).value || null })"
-            /></label>
-            <label class="field"
-              ><span>First pull at</span
-              ><input
-                type="time"
-                :value="decisions.firstAt ?? ''"
-                aria-label="Time of the first pull"
-                @change="store.decide({ firstAt: ($event.target as HTMLInputElement).value || null })"
-            /></label>
-          </div>
-          <h3 v-if="fresh.length > 0">
-            Weather
-            <span class="muted small">{{
-              lacksAir
-                ? 'temperature and pressure: neither counts alone'
-                : decisions.weather
-                  ? 'as typed'
-                  : weather
-                    ? 'as the files say'
-                    : 'no file tells: type it once'
-            }}</span>
-          </h3>
-          <div v-if="fresh.length > 0" class="row">
-            <WeatherFields v-model="air" @commit="keepAir" />
-          </div>
-        </section>
+        <SortAbout :key="id" :staged="staged!" />
       </div>
       <SortFiles :reading="reading" :channels="decisions.channels" @channels="store.decide({ channels: $event })" @ask="askPlace" />
     </template>
@@ -304,10 +232,6 @@ provideShortcuts([
 }
 h1 {
   font-size: 1.35rem;
-}
-h3 {
-  font-size: 15px;
-  margin-top: 0.6rem;
 }
 .actions {
   display: flex;
@@ -338,34 +262,6 @@ h3 {
   grid-template-columns: minmax(0, 1.9fr) minmax(17rem, 1fr);
   gap: 1.6rem;
   margin-bottom: 1rem;
-}
-.about :deep(label.field) {
-  display: block;
-  margin-bottom: 0.4rem;
-}
-.about :deep(label.field > span:first-child) {
-  display: block;
-  font-size: 13px;
-  color: var(--muted);
-}
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 0.7rem;
-}
-.row :deep(label.field) {
-  flex: 1 1 8.4rem;
-  min-width: 0;
-}
-input[type='date'],
-input[type='time'] {
-  font: inherit;
-  width: 100%;
-  background: var(--surface);
-  color: var(--ink);
-  border: 1px solid var(--line);
-  border-radius: 3px;
-  padding: 0.25rem 0.4rem;
 }
 @media (max-width: 900px) {
   .desk {
