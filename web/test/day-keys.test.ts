@@ -83,6 +83,8 @@ function buttonsAgree(): void {
   const offers = offered();
   const buttons = [...document.querySelectorAll<HTMLButtonElement>('button[aria-keyshortcuts]')];
   expect(buttons.length).toBeGreaterThan(1);
+  const main = document.querySelector<HTMLButtonElement>('button.primary');
+  if (main && !main.disabled) expect(offers[main.getAttribute('aria-keyshortcuts')!]).toBe(main.textContent.trim());
   expect(buttons.map((entry) => [entry.getAttribute('aria-keyshortcuts'), !entry.disabled])).toEqual(
     buttons.map((entry) => [entry.getAttribute('aria-keyshortcuts'), entry.getAttribute('aria-keyshortcuts')! in offers]),
   );

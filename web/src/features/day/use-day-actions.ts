@@ -133,13 +133,9 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
     const acts = running.value && isHere;
     const main = primary.value;
     const may = (can: unknown, words: string) => (acts && can ? words : null);
-    return {
+    const all = {
       Enter: main?.key === 'Enter' && (isHere || looksOnly) ? main.label : null,
-      p: state.running
-        ? may(true, 'End this pull')
-        : instruction.kind === 'pull'
-          ? may(true, 'The pull starts')
-          : may(PULLED_ANYWAY.includes(instruction.kind), 'Pull anyway…'),
+      p: may(state.running || ['pull', ...PULLED_ANYWAY].includes(instruction.kind), 'Pull anyway…'),
       a: state.running ? may(true, 'Abort this pull') : may(last && !last.aborted, `Pull ${last?.id} was aborted`),
       s: state.swapping ? may(true, 'Swap done…') : may(instruction.step && instruction.step.setup !== state.fitted, 'The swap begins'),
       r: may(last, `Repeat pull ${last?.id}`),
@@ -158,6 +154,9 @@ export function useDayActions(clock: DayClock, selected: () => string | null, se
       e: may(true, 'End the day'),
       z: isHere && state.undoable.length > 0 ? 'Take the last thing back' : null,
     };
+    // The action of the moment is called what its button is called: a swap without a way back above all.
+    const isOffered = main !== null && all[main.key as keyof typeof all] !== null;
+    return isOffered ? { ...all, [main.key]: main.label } : all;
   });
   const key = (name: string, what: string, run: () => void) => ({ keys: [name], what, command: () => offers.value[name]!, run });
   const opens = (name: string, what: string, dialog: DayDialog) => key(name, what, () => open(dialog));
