@@ -37,12 +37,20 @@ test('the keyboard steps along the pulls, by keys and on the strip', async ({ pa
   await expect(page.locator('[data-pull="p03"]')).toBeFocused();
 });
 
-test('a digit chooses the setup to compare', async ({ page }) => {
+test('a digit chooses the setup to compare, and so does the palette', async ({ page }) => {
   await openStep(page, TITLES.trumpets, 'verdict');
   await drawn(page, 'curves');
   await page.keyboard.press('3');
   await expect(page).toHaveURL(/candidate=C/);
   await expect.poll(() => seriesNames(page, 'curves')).toContain('C Flared trumpet');
+
+  // The one that is compared already is not offered, nor is the reference.
+  await page.keyboard.press('Control+k');
+  await page.getByRole('combobox', { name: 'Type a command' }).fill('compare');
+  await expect(page.getByRole('option')).toHaveText([/^Compare B: .+2$/, /^Compare D: .+4$/]);
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/candidate=D/);
 });
 
 test('a pull is left out with a reason, everything follows, and it comes back, also by undo after a reload', async ({ page }) => {

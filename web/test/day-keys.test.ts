@@ -75,8 +75,10 @@ const press = async (key: string): Promise<void> => {
 };
 /** What the palette offers of the screen, by key. */
 const offered = (): Record<string, string> =>
-  Object.fromEntries(useShortcuts().effective.flatMap(({ keys, command }) => (command?.() ? [[keys[0]!, command()!]] : [])));
-const dead = (): string[] => useShortcuts().effective.flatMap(({ keys, command }) => (command?.() === null ? keys : []));
+  Object.fromEntries(
+    useShortcuts().effective.flatMap(({ keys, command }) => (command?.(keys[0]!) ? [[keys[0]!, command(keys[0]!)!]] : [])),
+  );
+const dead = (): string[] => useShortcuts().effective.flatMap(({ keys, command }) => (command?.(keys[0]!) === null ? keys : []));
 
 /** Every button that names a key is on where the palette offers what the key does, and off where not. */
 function buttonsAgree(): void {

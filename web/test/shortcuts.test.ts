@@ -71,6 +71,22 @@ describe('the single keys of a screen', () => {
     outer.unmount();
   });
 
+  it('are offered to the palette by what each key does, once where two do the same', () => {
+    const does = (key: string) => ({ 1: null, 2: 'Compare B', 3: 'Compare C', 4: 'Compare C' })[key] ?? null;
+    const screen = screenWith({ keys: ['1', '2', '3', '4'], what: 'choose', command: does, run: (key) => ran.push(`chose ${key}`) });
+    const offered = useShortcuts().offered();
+    expect(offered.map(({ title, key }) => [title, key])).toEqual([
+      ['Compare B', '2'],
+      ['Compare C', '3'],
+    ]);
+    offered[1]!.run();
+    press('1');
+    press('4');
+    expect(ran).toEqual(['chose 3', 'chose 4']);
+    screen.unmount();
+    expect(useShortcuts().offered()).toEqual([]);
+  });
+
   it.each(['ctrlKey', 'metaKey', 'altKey'] as const)('are quiet with %s: that is the browser’s', (key) => {
     const screen = screenWith(does('leave out', 'x'));
     expect(press('x', { [key]: true })).toBe(false);

@@ -42,7 +42,7 @@ interface Command {
 
 const all = computed<Command[]>(() => [
   ...stepCommands(),
-  ...screenCommands(),
+  ...shortcuts.offered(),
   ...programme.pullIds
     .map((id) => ({ title: `Select pull ${id}`, run: () => (selection.pull.value = id) }))
     .filter(() => programmeId() !== null),
@@ -95,14 +95,6 @@ function stepCommands(): Command[] {
     title: STEP_TITLES[name],
     run: () => void router.push({ name, params: { id }, query: route.query }),
   }));
-}
-
-/** What the screen's own keys can do now, also where they are switched off. */
-function screenCommands(): Command[] {
-  return shortcuts.effective.flatMap(({ keys, command, run: act }) => {
-    const title = command?.();
-    return title ? [{ title, key: keys[0]!, run: () => act(keys[0]!) }] : [];
-  });
 }
 
 function run(command: Command | undefined): void {

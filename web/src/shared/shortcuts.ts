@@ -6,9 +6,16 @@ export interface Shortcut {
   /** As shown to the user, such as "x" or "→". */
   keys: string[];
   what: string;
-  /** What the command palette calls it; null where there is nothing to do now: then the key does nothing either. */
-  command?: () => string | null;
+  /** What the command palette calls it by one of its keys; null where there is nothing to do now: then the key does nothing either. */
+  command?: (key: string) => string | null;
   run(key: string): void;
+}
+
+/** What a key of the screen does now, for the command palette. */
+export interface Offered {
+  title: string;
+  key: string;
+  run(): void;
 }
 
 const EVENT_KEYS: Record<string, string> = { '→': 'ArrowRight', '←': 'ArrowLeft' };
@@ -32,6 +39,17 @@ export const useShortcuts = defineStore('shortcuts', () => {
     );
   });
 
+  /** What the screen's keys can do now, also where they are switched off; what two of them do alike is said once, with the first. */
+  function offered(): Offered[] {
+    const byTitle = new Map<string, Offered>();
+    for (const { keys, command, run } of effective.value)
+      for (const key of keys) {
+        const title = command?.(key);
+        if (title && !byTitle.has(title)) byTitle.set(title, { title, key, run: () => run(key) });
+      }
+    return [...byTitle.values()];
+  }
+
   function setEnabled(on: boolean): void {
     enabled.value = on;
     localStorage.setItem(KEY, on ? 'on' : 'off');
@@ -51,10 +69,10 @@ export const useShortcuts = defineStore('shortcuts', () => {
     const shortcut = effective.value.find(({ keys }) => keys.some((key) => (EVENT_KEYS[key] ?? key) === event.key));
     if (!shortcut) return;
     event.preventDefault();
-    if (shortcut.command?.() !== null) shortcut.run(event.key);
+    if (shortcut.command?.(event.key) !== null) shortcut.run(event.key);
   });
 
-  return { groups, effective, helpOpen, enabled, setEnabled };
+  return { groups, effective, offered, helpOpen, enabled, setEnabled };
 });
 
 function isTyping(target: EventTarget | null): boolean {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Setup } from '@gezeit/contract';
 import { useEventListener, useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
@@ -53,6 +54,13 @@ useEventListener(window, 'beforeunload', (event) => {
   if (isWritten) setTimeout(() => field.focus());
 });
 
+/** The setup that a digit chooses: null where it is compared with nothing, or is chosen already. */
+function comparedBy(key: string): Setup | null {
+  const setup = programme.setups[Number(key) - 1]?.setup;
+  const isCompared = setup && programme.comparisons.some(({ candidate }) => candidate === setup.id);
+  return isCompared && setup.id !== selection.candidate.value ? setup : null;
+}
+
 provideShortcuts([
   { keys: [',', '←'], what: 'the pull before', run: () => selection.step(-1) },
   { keys: ['.', '→'], what: 'the next pull', run: () => selection.step(1) },
@@ -82,10 +90,11 @@ provideShortcuts([
   {
     keys: ['1', '2', '3', '4', '5', '6', '7', '8', '9'],
     what: 'choose a setup to compare',
-    run: (key) => {
-      const setup = programme.setups[Number(key) - 1]?.setup.id;
-      if (setup && programme.comparisons.some(({ candidate }) => candidate === setup)) selection.candidate.value = setup;
+    command: (key) => {
+      const setup = comparedBy(key);
+      return setup && `Compare ${setup.id}: ${setup.name}`;
     },
+    run: (key) => (selection.candidate.value = comparedBy(key)!.id),
   },
 ]);
 </script>
