@@ -8,8 +8,9 @@ const options = process.argv.slice(2);
 const fresh = options.includes('--fresh');
 const folder = process.env.GEZEIT_DEMO_DATA ?? join(ROOT, '.demo-data');
 
-install();
+const installed = install();
 build();
+await installed;
 process.env.GEZEIT_DATA = folder;
 if (fresh) rmSync(folder, { recursive: true, force: true });
 if (!existsSync(join(folder, 'gezeit.sqlite'))) {

@@ -1,5 +1,5 @@
 // Brings a fresh clone to where it can run: checks what the machine lacks, installs and builds only where something changed.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
@@ -72,34 +72,57 @@ export function digestOf(paths) {
   return hash.digest('hex');
 }
 
-/** Does a piece of work unless its inputs are those of the last time it went well. */
-function once(stampFile, inputs, work) {
-  const digest = digestOf(inputs);
+/** The stamp of a piece of work: its inputs are those of the last time it went well, or not. */
+function stampOf(stampFile, inputs) {
   const stamp = join(ROOT, stampFile);
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === digest) return;
-  work();
-  mkdirSync(dirname(stamp), { recursive: true });
-  writeFileSync(stamp, digest);
+  const digest = digestOf(inputs);
+  return {
+    isDone: existsSync(stamp) && readFileSync(stamp, 'utf8') === digest,
+    done() {
+      mkdirSync(dirname(stamp), { recursive: true });
+      writeFileSync(stamp, digest);
+    },
+  };
 }
 
-/** Installs the packages of the lock file where that is not done yet. */
+/** Packages that have something to do themselves once they are unpacked: the database package compiles itself. */
+function madeOnTheSpot() {
+  const { packages } = JSON.parse(readFileSync(join(ROOT, 'package-lock.json'), 'utf8'));
+  return Object.keys(packages)
+    .filter((path) => packages[path].hasInstallScript)
+    .map((path) => path.replace(/^.*node_modules\//, ''));
+}
+
+/**
+ * Unpacks the packages of the lock file where that is not done yet, and begins to make what they make of themselves, which takes longest and needs
+ * one core only. Resolves when that is made; until then nothing that opens a database can run.
+ */
 export function install() {
   checkNode();
-  once('node_modules/.gezeit-installed', ['package-lock.json'], () => {
-    checkCompiler();
-    console.log('Installing packages (a few minutes the first time)…');
-    const quiet = ['ci', '--include=dev', '--no-audit', '--no-fund', '--loglevel=error'];
-    if (!run('npm', quiet))
-      stop(
-        'The packages could not be installed: see the lines above. If the database package failed to compile, run: sudo apt-get install -y python3 make g++',
-      );
-  });
+  const installed = stampOf('node_modules/.gezeit-installed', ['package-lock.json']);
+  if (installed.isDone) return Promise.resolve();
+  checkCompiler();
+  console.log('Installing packages (a few minutes the first time)…');
+  const quiet = ['--no-audit', '--no-fund', '--loglevel=error'];
+  if (!run('npm', ['ci', '--include=dev', '--ignore-scripts', ...quiet])) stop('The packages could not be installed: see the lines above.');
+  const making = spawn('npm', ['rebuild', ...madeOnTheSpot(), ...quiet], { cwd: ROOT, stdio: 'inherit' });
+  return new Promise((resolve) =>
+    making.on('close', (status) => {
+      if (status !== 0)
+        stop(
+          'The database package failed to compile: see the lines above. Run: sudo apt-get install -y python3 make g++, and start this again.',
+        );
+      installed.done();
+      resolve();
+    }),
+  );
 }
 
 /** Builds server and pages where a source changed. */
 export function build() {
-  once('dist/.gezeit-built', SOURCES, () => {
-    console.log('Building…');
-    if (!run(process.execPath, ['scripts/build.mjs'])) stop('The build failed: see the lines above.');
-  });
+  const built = stampOf('dist/.gezeit-built', SOURCES);
+  if (built.isDone) return;
+  console.log('Building…');
+  if (!run(process.execPath, ['scripts/build.mjs'])) stop('The build failed: see the lines above.');
+  built.done();
 }

@@ -3,7 +3,8 @@ import { build, install, ROOT } from './prepare.mjs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 
-install();
+const installed = install();
 build();
+await installed;
 process.argv.splice(2, 0, 'serve');
 await import(pathToFileURL(join(ROOT, 'dist/server/main.js')).href);
