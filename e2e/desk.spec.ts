@@ -98,7 +98,9 @@ test('laps are cut by a line and by hand, with keys alone; what two setups diffe
   await expect(rows.nth(1)).toContainText(before.drives[0]!.laps[0]!.seconds.toFixed(2));
   await expect(drives).toContainText('slow');
   const above = before.pairs[0]!.figures.find(({ of }) => of === 'aboveAmbientK')!;
-  await expect(drives).toContainText(`Intake air above ambient −${Math.abs(above.difference.value).toFixed(1)}`);
+  await expect(drives).toContainText(
+    `Intake air above ambient: ${above.reference.toFixed(1)} K with A, with B −${Math.abs(above.difference.value).toFixed(1)}`,
+  );
   await expect(drives).toContainText('The intervals are between laps');
   // A line elsewhere: the same laps, begun elsewhere, so that the first of them begins sooner or later.
   await page.getByRole('textbox', { name: 'Time of the drive at which the car is on the line' }).focus();

@@ -3,9 +3,10 @@ import { cpSync, mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'nod
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { bundleSchema, findingsSchema, planReportSchema } from '@gezeit/contract';
-import { planReport } from '@gezeit/core';
+import { drivePairWords, equalStartText, PLAIN_FORMATTER, planReport, roadPairText } from '@gezeit/core';
 import { zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
+import { findingsTable } from '../src/cli/findings-table.js';
 import { serve } from '../src/serve.js';
 import { DEMO_BUNDLES, filesOf, temporaryFolder } from './support.js';
 
@@ -40,6 +41,19 @@ describe('gezeit analyse', () => {
     expect(stdout).toContain('levelled');
     expect(stdout).toContain('withheld');
     expect(stdout.split('\n').length).toBeLessThan(60);
+  });
+
+  it('says what was found beside the power in the words of the pages', () => {
+    const airfield = join(DEMO_BUNDLES, 'airfield-feed');
+    const findings = findingsSchema.parse(JSON.parse(gezeit(['analyse', airfield, '--json']).stdout));
+    const bundle = bundleSchema.parse(JSON.parse(readFileSync(join(airfield, 'gezeit.json'), 'utf8')));
+    const lines = findingsTable(bundle, findings).split('\n');
+    const { head, lines: laps, note } = drivePairWords(findings.drives.pairs[0]!, PLAIN_FORMATTER);
+    expect(laps.length).toBeGreaterThan(3);
+    for (const line of [`${head}:`, ...[...laps, note].map((text) => `  ${text}`)]) expect(lines).toContain(line);
+    expect(findings.road.pairs.length).toBeGreaterThan(1);
+    for (const pair of findings.road.pairs) expect(lines).toContain(roadPairText(pair, PLAIN_FORMATTER));
+    expect(lines).toContain(equalStartText(findings.comparisons[0]!, PLAIN_FORMATTER));
   });
 
   it('prints findings of a folder and of its zip alike, with a path relative to the folder it is called in', () => {

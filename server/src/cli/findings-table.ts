@@ -1,5 +1,5 @@
 import type { Bundle, EstimatePct, Findings } from '@gezeit/contract';
-import { PLAIN_FORMATTER } from '@gezeit/core';
+import { coolingText, drivePairWords, equalStartText, PLAIN_FORMATTER, roadPairText, stepText } from '@gezeit/core';
 
 /** Findings as a short readable table. */
 export function findingsTable({ programme, setups }: Bundle, findings: Findings): string {
@@ -43,14 +43,25 @@ export function findingsTable({ programme, setups }: Bundle, findings: Findings)
       lines.push(`  ${comparison.morePulls} further pulls, in the order A B B A, would resolve ${programme.smallestGainPct} %.`);
     else if (comparison.morePullsReason) lines.push(`  ${comparison.morePullsReason}.`);
   }
-  for (const cooling of findings.chargeCooling) {
-    lines.push(
-      '',
-      `${name(cooling.setup)}: cooler effectiveness ${cooling.effectiveness.toFixed(2)} (cold side: ${cooling.coldSide}), intake air rises ${number(cooling.intakeAirRiseK, 1)} K`,
-    );
-  }
+  const beside = besideThePower(findings);
+  if (beside.length > 0) lines.push('', ...beside);
   for (const warning of findings.warnings) lines.push('', `! ${warning}`);
   return lines.join('\n');
+}
+
+/** What was found beside the power: heat, the cooler, where a section steps, on the road and in laps. */
+function besideThePower({ comparisons, chargeCooling, restriction, road, drives }: Findings): string[] {
+  const f = PLAIN_FORMATTER;
+  return [
+    ...comparisons.flatMap((comparison) => equalStartText(comparison, f) ?? []),
+    ...chargeCooling.map((cooling) => coolingText(cooling, f)),
+    ...restriction.flatMap((section) => stepText(section, f) ?? []),
+    ...road.pairs.map((pair) => roadPairText(pair, f)),
+    ...drives.pairs.flatMap((pair) => {
+      const { head, lines, note } = drivePairWords(pair, f);
+      return [`${head}:`, ...[...lines, note].map((line) => `  ${line}`)];
+    }),
+  ];
 }
 
 function number(value: number | null, digits: number): string {

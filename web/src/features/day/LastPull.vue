@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
-import { pullReasonWord } from '@gezeit/core';
+import { pullOfDayText } from '@gezeit/core';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { drawn as inUnit } from '../../shared/units/show.js';
@@ -82,23 +82,13 @@ const path = (curve: { rpm: number[]; power: number[] }) => (curve.rpm.length > 
 const colour = computed(() => day.setupById.get(entry.value?.setup ?? '')?.colour ?? 'currentColor');
 
 const checks = computed(() => day.checksOf(props.pull));
-const bad = computed(() => checks.value.filter(({ state }) => state === 'bad'));
 const sentence = computed(() => {
   if (!entry.value) return 'No pull yet. Its trace and checks stand here.';
   const { id, kind, aborted, typed } = entry.value;
-  if (isLive.value) return `Pull ${id} under way.`;
-  if (aborted) return `Pull ${id} aborted: kept, not counted; it heats and teaches the car all the same.`;
-  if (typed) {
-    const missing = (day.leftOut.get(id) ?? []).map(pullReasonWord);
-    const counts = kind !== 'measured' ? '' : missing.length > 0 ? ` Left out: ${missing.join(', ')}.` : ' It counts.';
-    return `Pull ${id}: figures typed from the cell’s screen.${counts}`;
-  }
-  if (checks.value.length === 0) return `Pull ${id}: no file yet.`;
-  if (bad.value.length > 0 && kind === 'measured') return `Pull ${id} is no good: ${bad.value.map(({ detail: text }) => text).join('; ')}.`;
-  const reasons = day.leftOut.get(id);
-  if (kind === 'measured' && reasons) return `Pull ${id} left out: ${reasons.map(pullReasonWord).join(', ')}.`;
-  return kind === 'measured' ? `Pull ${id} counts.` : `Pull ${id}: ${kind}, never compared.`;
+  const leftOut = day.leftOut.get(id) ?? [];
+  return pullOfDayText({ id, kind, isUnderWay: isLive.value, aborted, typed: Boolean(typed), checks: checks.value, leftOut });
 });
+const isBad = computed(() => entry.value?.kind === 'measured' && checks.value.some(({ state }) => state === 'bad'));
 const STATES = { good: 'good', bad: 'bad', note: 'note', unknown: 'not logged' };
 
 const save = () =>
@@ -147,7 +137,7 @@ const save = () =>
       <h2 v-else>{{ entry ? `Pull ${entry.id}` : 'Last pull' }}</h2>
     </div>
     <div class="checks">
-      <p class="sentence" :class="{ bad: bad.length > 0 && entry?.kind === 'measured' }" role="status">{{ sentence }}</p>
+      <p class="sentence" :class="{ bad: isBad }" role="status">{{ sentence }}</p>
       <ul v-if="checks.length > 0" aria-label="Checks of the pull">
         <li v-for="check in checks" :key="check.id" :class="check.state" :title="check.detail">
           <i

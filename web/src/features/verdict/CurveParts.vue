@@ -1,39 +1,17 @@
 <script setup lang="ts">
-import type { BandPart, DifferenceCurve } from '@gezeit/contract';
-import { HINT_WORDS, METRIC_WORDS, READS_AS, signed, tied } from '@gezeit/core';
+import type { DifferenceCurve } from '@gezeit/contract';
+import { bandPartLabel, READS_AS, shapeText, signed, tied } from '@gezeit/core';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
 
 /** What the shape of a difference says: where it is real, part by part, where the peaks stand, and what it fits. */
 const props = defineProps<{ difference: DifferenceCurve; withheld: boolean }>();
 const show = useShow();
-const range = (fromRpm: number, toRpm: number) => show.value.words.band([fromRpm, toRpm]);
-const real = computed(() => {
-  const of = (isLoss: boolean) =>
-    props.difference.real.filter((entry) => entry.isLoss === isLoss).map(({ fromRpm, toRpm }) => range(fromRpm, toRpm));
-  const [gains, losses] = [of(false), of(true)];
-  if (gains.length + losses.length === 0) return 'Nowhere does the band of the whole curve leave zero.';
-  return [
-    ...(gains.length > 0 ? [`${props.withheld ? 'Measured all the same, above zero' : 'Real gain'}: ${gains.join('; ')}.`] : []),
-    ...(losses.length > 0 ? [`${props.withheld ? 'Below zero' : 'Real loss'}: ${losses.join('; ')}.`] : []),
-  ].join(' ');
-});
-const peak = computed(() => {
-  const move = props.difference.peak;
-  if (!move) return '';
-  const rpm = show.value.words.rpm;
-  if (move.moved) return `The peak of power has moved from ${rpm(move.referenceRpm)} to ${rpm(move.candidateRpm)}.`;
-  return `The peak of power stands where it stood, near ${rpm(move.referenceRpm)}.`;
-});
-function label({ kind, metric, fromRpm, toRpm }: BandPart): string {
-  if (kind === 'metric') return METRIC_WORDS[metric] + ' in the band';
-  if (kind === 'claimed') return `at the claimed ${show.value.words.rpm(fromRpm)}`;
-  return kind === 'outside' ? `${range(fromRpm, toRpm)}, not asked` : range(fromRpm, toRpm);
-}
+const shape = computed(() => shapeText(props.difference, props.withheld, show.value.words));
 const rows = computed(() =>
   props.difference.parts.map((part) => ({
     key: `${part.kind} ${part.metric} ${part.fromRpm} ${part.toRpm}`,
-    label: label(part),
+    label: bandPartLabel(part, show.value.words),
     figure: tied(signed(part.estimate.pct), '%'),
     range: `${signed(part.estimate.low)} to ${signed(part.estimate.high)}`,
     reads: READS_AS[part.answer],
@@ -44,7 +22,7 @@ const rows = computed(() =>
 <template>
   <div class="parts">
     <p>
-      {{ [real, peak, ...(withheld ? [] : difference.hints.map((hint) => HINT_WORDS[hint]))].join(' ') }}
+      {{ shape }}
       <span v-if="!withheld && difference.hints.length" class="muted">A shape is a hint, never a proof.</span>
     </p>
     <details>

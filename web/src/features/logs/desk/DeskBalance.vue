@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { assumptionsFor, plain, steadyCooler, stretchOf, tied, type Stretch } from '@gezeit/core';
+import { assumptionsFor, plain, steadyCooler, steadyCoolerText, stretchOf, type Stretch } from '@gezeit/core';
 import type { Quantity } from '@gezeit/contract';
 import { computed } from 'vue';
 import { useProgramme } from '../../../model/programme-store.js';
@@ -36,13 +36,7 @@ const rows = computed(() =>
     };
     const [inC, outC, coldC] = [IN, OUT, COLD].map(meanOf);
     const found = inC && outC && coldC && steadyCooler(inC, outC, coldC, meanOf(['airMassFlow']), sensors.value);
-    if (!found) return [];
-    const { effectiveness: share, heatW: heat } = found;
-    const cold = channelOf(COLD, desk.drawnKeys)!.label;
-    const given = heat
-      ? `; the charge gives up ${tied(show.value.power(heat.value / 1000, 1), show.value.units.power)} (${show.value.power(heat.low / 1000, 1)} to ${show.value.power(heat.high / 1000, 1)})`
-      : '; with the air mass flow drawn, the heat too';
-    return [`${id}: effectiveness ${plain(share.value, 2)} (${plain(share.low, 2)} to ${plain(share.high, 2)}) against ${cold}${given}.`];
+    return found ? [steadyCoolerText(id, found, channelOf(COLD, desk.drawnKeys)!.label, show.value.words)] : [];
   }),
 );
 </script>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { DriveFinding, LapFigure } from '@gezeit/contract';
-import { DRIVE_RULES, plain, quantityWords, sentence, tied } from '@gezeit/core';
+import type { DriveFinding } from '@gezeit/contract';
+import { courseWords, DRIVE_RULES, drivePairWords, plain, tied } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, useTemplateRef } from 'vue';
 import { RouterLink } from 'vue-router';
@@ -13,7 +13,6 @@ import FailureNote from '../../../shared/ui/FailureNote.vue';
 import SetupMark from '../../../shared/ui/SetupMark.vue';
 import Term from '../../../shared/ui/Term.vue';
 import { useShow } from '../../../shared/units/use-show.js';
-import { withSign } from '../../../shared/units/show.js';
 import RoadCaution from '../RoadCaution.vue';
 import { mapFigure, mapTable } from './drive-map.js';
 import LapCut from './LapCut.vue';
@@ -37,92 +36,8 @@ const styleOf = (setup: string) => programme.setupById.get(setup)!;
 const rows = computed(() => lapRows(drive.value, show.value));
 const kilometres = (metres: number | null) => (metres === null ? '' : `, ${tied(plain(metres / 1000, metres < 10_000 ? 2 : 0), 'km')}`);
 
-/** How a figure of laps is said: its unit, and its change from what is kept inside. */
-const FIGURES = computed<
-  Record<
-    LapFigure,
-    { words: string; unit: string; reference: (value: number) => string; difference: (value: number) => number; digits: number }
-  >
->(() => {
-  const degrees = {
-    unit: show.value.differenceUnit,
-    reference: (value: number) => tied(show.value.temperature(value), show.value.units.temperature),
-    difference: (value: number) => show.value.differenceOf(value),
-    digits: 1,
-  };
-  return {
-    seconds: { words: 'a lap takes', unit: 's', reference: (value) => tied(plain(value, 2), 's'), difference: (value) => value, digits: 2 },
-    fullThrottleShare: {
-      words: 'at full throttle',
-      unit: '% of the time',
-      reference: (value) => tied(plain(100 * value, 0), '%'),
-      difference: (value) => 100 * value,
-      digits: 1,
-    },
-    intakeAirMeanC: { words: 'intake air on average', ...degrees },
-    aboveAmbientK: {
-      words: 'intake air above ambient',
-      ...degrees,
-      reference: (value) => tied(plain(show.value.differenceOf(value), 1), show.value.differenceUnit),
-    },
-    intakeAirPeakC: { words: 'intake air at most', ...degrees },
-    coolantPeakC: { words: 'coolant at most', ...degrees },
-  };
-});
-const pairs = computed(() =>
-  found.value.pairs.map(({ reference, candidate, laps, drives, between, figures }) => ({
-    key: `${reference} ${candidate}`,
-    head: `${candidate} against ${reference}, ${laps.candidate} and ${laps.reference} laps of ${drives.candidate === 1 && drives.reference === 1 ? 'one drive each' : `${drives.candidate} and ${drives.reference} drives`}`,
-    note:
-      between === 'laps'
-        ? 'The intervals are between laps: tyres, fuel, traffic and weather that differ from drive to drive are not in them. Drive each setup at least twice, in turns.'
-        : 'The intervals are between drives.',
-    lines: figures
-      .filter(({ of }, _, all) => of !== 'intakeAirMeanC' || !all.some((other) => other.of === 'aboveAmbientK'))
-      .map(({ of, reference: ofReference, difference: { value, low, high } }) => {
-        const { words, unit, reference: shown, difference, digits } = FIGURES.value[of];
-        const text = (own: number) => withSign(difference(own), digits);
-        const range = low === null || high === null ? 'one each: no interval' : `95 %: ${text(low)} to ${text(high)}`;
-        return `${sentence(words)} ${tied(text(value), unit)} (${range}) of ${shown(ofReference)}`;
-      }),
-  })),
-);
-const courses = computed(() =>
-  drive.value.courses.map(({ quantity, aboveAmbient, mean, perHundredKm }) => {
-    const isTemperature = quantity.endsWith('Temperature');
-    const unit = isTemperature
-      ? aboveAmbient
-        ? show.value.differenceUnit
-        : show.value.units.temperature
-      : quantity === 'lambda'
-        ? ''
-        : quantity.endsWith('Trim')
-          ? '%'
-          : '°';
-    const digits = quantity === 'lambda' ? 3 : 2;
-    const own = (value: number) =>
-      isTemperature ? (aboveAmbient ? plain(show.value.differenceOf(value), 1) : show.value.temperature(value)) : plain(value, digits);
-    // Said over what was driven: a warm-up of 20 km is no drift over a hundred.
-    const driven = (drive.value.distanceM ?? 0) / 100_000;
-    const drift = (value: number) => withSign(driven * (isTemperature ? show.value.differenceOf(value) : value), digits);
-    const range = (low: number | null, high: number | null, text: (value: number) => string) =>
-      low === null || high === null ? '' : ` (${text(low)} to ${text(high)})`;
-    return {
-      quantity,
-      words: `${sentence(quantityWords(quantity))}${aboveAmbient ? ', above ambient' : ''}${unit ? `, ${unit}` : ''}`,
-      mean: `${own(mean.value)}${range(mean.low, mean.high, own)}`,
-      drift: perHundredKm ? `${drift(perHundredKm.value)}${range(perHundredKm.low, perHundredKm.high, drift)}` : '–',
-      says:
-        !perHundredKm || perHundredKm.low === null || perHundredKm.high === null
-          ? '–'
-          : perHundredKm.low > 0
-            ? 'goes up'
-            : perHundredKm.high < 0
-              ? 'goes down'
-              : 'none told',
-    };
-  }),
-);
+const pairs = computed(() => found.value.pairs.map((pair) => drivePairWords(pair, show.value.words)));
+const courses = computed(() => drive.value.courses.map((course) => courseWords(course, drive.value.distanceM ?? 0, show.value.words)));
 </script>
 
 <template>
@@ -149,7 +64,7 @@ const courses = computed(() =>
     />
   </div>
   <RoadCaution />
-  <div v-for="pair in pairs" :key="pair.key" class="small pair">
+  <div v-for="pair in pairs" :key="pair.head" class="small pair">
     <b>{{ pair.head }}</b>
     <ul>
       <li v-for="text in pair.lines" :key="text">{{ text }}</li>

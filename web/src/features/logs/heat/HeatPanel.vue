@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { PullHeat } from '@gezeit/contract';
-import { mean, plain, tied } from '@gezeit/core';
+import { effectivenessText, equalStartText, mean, plain, tied } from '@gezeit/core';
 import { computed } from 'vue';
 import { useProgramme } from '../../../model/programme-store.js';
 import { useSelection } from '../../../model/use-selection.js';
@@ -67,31 +67,17 @@ const rows = computed(() =>
           recoveries.length === 0
             ? '–'
             : `${plain(mean(recoveries.map(({ tauS }) => tauS)), 0)} (${plain(Math.min(...recoveries.map(({ lowS }) => lowS)), 0)} to ${plain(Math.max(...recoveries.map(({ highS }) => highS)), 0)})`,
-        cooler: cooling ? withEnds(cooling.effectiveness, cooling.low, cooling.high) : null,
+        cooler: cooling ? effectivenessText({ ...cooling, value: cooling.effectiveness }) : null,
         drop: cooling?.pressureDropKPa == null ? '–' : show.value.pressure(cooling.pressureDropKPa, 3),
       },
     ];
   }),
 );
 const scaled = (value: number | null, by: number) => (value === null ? null : value * by);
-const withEnds = (value: number, low: number | null, high: number | null) =>
-  low === null || high === null ? plain(value, 2) : `${plain(value, 2)} (${plain(low, 2)} to ${plain(high, 2)})`;
 const hasRecovery = computed(() => rows.value.some(({ recovery }) => recovery !== '–'));
 const hasCooler = computed(() => rows.value.some(({ cooler }) => cooler !== null));
 /** From the same start, pair by pair. */
-const equal = computed(() =>
-  findings.value.comparisons.flatMap(({ reference, candidate, riseAtEqualStartK }) => {
-    if (!riseAtEqualStartK) return [];
-    const { value, low, high } = riseAtEqualStartK;
-    const way = low > 0 ? 'more' : high < 0 ? 'less' : null;
-    const figures = show.value.words.interval('temperatureDifference', { value, low, high });
-    return [
-      way === null
-        ? `From the same start the intake air of ${candidate} and ${reference} rise alike as far as can be told: ${figures}.`
-        : `From the same start the intake air of ${candidate} rises ${way} than that of ${reference}: ${figures}.`,
-    ];
-  }),
-);
+const equal = computed(() => findings.value.comparisons.flatMap((comparison) => equalStartText(comparison, show.value.words) ?? []));
 const select = (id: unknown) => {
   if (typeof id === 'string') selection.pull.value = id;
 };

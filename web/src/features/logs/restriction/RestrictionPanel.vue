@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { fromSi, gainOfLessRestriction, mean, plain, tied } from '@gezeit/core';
+import { endsOrOnce, fromSi, gainOfLessRestriction, mean, plain, stepText, tied } from '@gezeit/core';
 import { computed, ref } from 'vue';
 import { useProgramme } from '../../../model/programme-store.js';
 import { useCurves } from '../../../model/use-curves.js';
@@ -47,8 +47,6 @@ const ambientPa = computed(() => {
   return known.length > 0 ? mean(known) : 101_325;
 });
 const pressure = (kPa: number) => plain(fromSi(kPa * 1000, unit.value), fromSi(1000, unit.value) > 20 ? 0 : 2);
-const ends = (low: number | null, high: number | null, text: (value: number) => string) =>
-  low === null || high === null ? 'one pull: no interval' : `${text(low)} to ${text(high)}`;
 const rows = computed(() =>
   own.value.map((entry) => {
     const { setup, effectiveAreaCm2, dropKPa, laminarShare, atFlowKgS } = entry;
@@ -57,25 +55,16 @@ const rows = computed(() =>
       ...entry,
       style: programme.setupById.get(setup)!,
       area: effectiveAreaCm2 === null ? 'laminar throughout' : plain(effectiveAreaCm2, 1),
-      areaEnds: effectiveAreaCm2 === null ? '' : ends(entry.low, entry.high, (value) => plain(value, 1)),
+      areaEnds: effectiveAreaCm2 === null ? '' : endsOrOnce(entry.low, entry.high, (value) => plain(value, 1)),
       drop: `${entry.atMost ? '≤ ' : ''}${pressure(dropKPa)}`,
-      dropEnds: ends(entry.dropLow, entry.dropHigh, pressure),
+      dropEnds: endsOrOnce(entry.dropLow, entry.dropHigh, pressure),
       laminar: tied(plain(100 * laminarShare, 0), '%'),
       flow: plain(atFlowKgS * 1000, 0),
       gain: tied(plain(100 * gain, 1), '%'),
     };
   }),
 );
-const steps = computed(() =>
-  own.value.flatMap(({ setup, step }) => {
-    if (!step) return [];
-    const side = (which: typeof step.below) =>
-      which ? `${plain(which.areaCm2, 1)} cm² (${ends(which.low, which.high, (value) => plain(value, 1))})` : 'unknown';
-    return [
-      `${setup} changes at ${Math.round(step.atRpm)} rpm: the drop by ${show.value.words.percent(step.changePct, 0)}, the area from ${side(step.below)} to ${side(step.above)}. The figures above are of the side on which the compared flow lies.`,
-    ];
-  }),
-);
+const steps = computed(() => own.value.flatMap((entry) => stepText(entry, show.value.words) ?? []));
 /** The air at which drops are stated. */
 const stated = computed(() => `${show.value.words.temperature(25)} and ${show.value.words.pressure(100_000)}`);
 const isMade = computed(() => own.value.some(({ flowFrom }) => flowFrom === 'speed-density'));

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { plain, tied } from '@gezeit/core';
+import { plain, roadPairText } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { useProgramme } from '../../../model/programme-store.js';
@@ -38,23 +38,7 @@ const rows = computed(() =>
 );
 const hasPower = computed(() => road.value.runs.some(({ wheelPower }) => wheelPower !== null));
 const isSelected = (pull: string) => pull === selection.pull.value;
-const sentences = computed(() =>
-  road.value.pairs.map(({ reference, candidate, gear, fromRpm, toRpm, unequal, runs, referenceS, seconds, risePerS }) => {
-    const common = `${tied(`${Math.round(fromRpm)} to ${Math.round(toRpm)}`, 'rpm')}${unequal ? ', which all runs have; what some drove beyond is left out' : ''}`;
-    const time =
-      seconds === null
-        ? ''
-        : seconds.low === null || seconds.high === null
-          ? `${plain(seconds.value, 2)} s, one run each: no interval`
-          : show.value.words.interval('seconds', { value: seconds.value, low: seconds.low, high: seconds.high });
-    const perS = (value: number) => plain(show.value.differenceOf(value), 2);
-    const heat =
-      risePerS?.low != null && risePerS.high !== null
-        ? `; rise of intake air ${perS(risePerS.value)} ${show.value.differenceUnit}/s (${perS(risePerS.low)} to ${perS(risePerS.high)})`
-        : '';
-    return `Gear ${gear}, ${common}: ${candidate} against ${reference} ${time} of ${tied(plain(referenceS, 2), 's')}${heat}; ${runs.candidate} and ${runs.reference} runs.`;
-  }),
-);
+const sentences = computed(() => road.value.pairs.map((pair) => roadPairText(pair, show.value.words)));
 function save(): void {
   const { runs } = road.value;
   void saveTable('road.csv', [
