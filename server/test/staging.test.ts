@@ -84,6 +84,13 @@ describe('dropped exports', { timeout: 120_000 }, () => {
     const { id } = await drop(own);
     const list = async () => stagedListSchema.parse(await (await call('GET', 'api/staged')).json()).staged.map((entry) => entry.id);
     expect(await list()).toContain(id);
+    const { decisions } = await settled(id);
+    const nowhere = await call('PATCH', `api/staged/${id}`, { ...decisions, timeZone: 'Mars/Olympus' });
+    expect(nowhere.status).toBe(400);
+    expect(await nowhere.json()).toMatchObject({
+      error: { message: '“Mars/Olympus” is no time zone.', nextStep: 'Give a name such as Europe/Oslo.' },
+    });
+    expect((await settled(id)).decisions).toEqual(decisions);
     await server.close();
     server = await startServer(server.folder);
     expect(await list()).toContain(id);

@@ -1,4 +1,5 @@
 import type { Bundle, ChannelMapping, Pull } from '@gezeit/contract';
+import { knownZone } from '../units/time-zone.js';
 import { wallMs } from '../units/wall-time.js';
 
 type Mappings = Record<string, ChannelMapping>;
@@ -52,7 +53,7 @@ function dayOfFile(bundle: Bundle, file: string): string | null {
   const first = own.reduce<Pull | null>((a, b) => (a && Date.parse(a.startedAt) <= Date.parse(b.startedAt) ? a : b), null);
   if (!first) return null;
   const cell = (bundle.cells ?? []).find(({ id }) => id === first.cell) ?? bundle.cell ?? bundle.cells?.[0];
-  return new Date(wallMs(first.startedAt, cell?.timeZone ?? null)).toISOString().slice(0, 10);
+  return new Date(wallMs(first.startedAt, knownZone(cell?.timeZone))).toISOString().slice(0, 10);
 }
 
 /** The calibrations that were put right of whatever a pull's logs were read by. */

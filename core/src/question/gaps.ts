@@ -1,4 +1,5 @@
 import { CONDITION_ITEMS, type Bundle, type ConditionItem } from '@gezeit/contract';
+import { isTimeZone } from '../units/time-zone.js';
 import { UNNAMED_CAR, UNNAMED_CELL } from './defaults.js';
 
 /** Something that a later step needs and that is not there yet. */
@@ -39,6 +40,8 @@ export function programmeGaps(bundle: Bundle): Gap[] {
   if (vehicle.aspiration !== 'na' && !vehicle.boostControl)
     add('vehicle.boostControl', 'What controls the boost is not said: Verdict cannot level manifold pressure.');
   if (cells.every(({ name }) => name === UNNAMED_CELL)) add('cell.name', 'No cell is chosen: Day needs one.');
+  for (const { timeZone } of cells)
+    if (timeZone && !isTimeZone(timeZone)) add('cell.timeZone', `“${timeZone}” is no time zone: moments of the day may be hours off.`);
   const setups = bundle.setups.filter(({ archived }) => !archived);
   if (setups.every(({ parts }) => parts.length === 0)) add('setups.parts', 'The setups name no parts: what differs cannot be told.');
   if (!setups.some(({ reference }) => reference)) add('setups.reference', 'No setup is the reference: nothing can be compared.');

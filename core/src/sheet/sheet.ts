@@ -7,6 +7,7 @@ import { pullReasonWord } from '../words/pull-reason.js';
 import type { Formatter } from '../words/formatter.js';
 import { listed, plain, sentence, signed, tied } from '../words/values.js';
 import { CONDITION_WORDS, programmeGaps } from '../question/gaps.js';
+import { zoneOf } from '../units/time-zone.js';
 import { statementsOf, type Statement } from './statements.js';
 
 /** A line of the sheet that says one thing. */
@@ -162,7 +163,7 @@ function testedRows(bundle: Bundle, findings: Findings, comparison: Comparison, 
         repeatabilityPct ? `repeats within ${repeatabilityPct} %` : 'repeatability not stated',
       ),
     ),
-    ...row('When', listed(daysOf(pulls, cells[0]?.timeZone ?? null))),
+    ...row('When', listed(daysOf(pulls, zoneOf(bundle)))),
     ...row('Air', ambientText(pulls, f)),
     ...row('Weather correction', correction === 'uncorrected' ? 'none: figures are as driven' : `${correction}, everywhere on this sheet`),
     ...row(
@@ -196,15 +197,8 @@ function stateRows(bundle: Bundle, { reference, candidate }: Comparison): SheetR
 }
 
 function daysOf(pulls: readonly Pull[], timeZone: string | null): string[] {
-  const options: Intl.DateTimeFormatOptions = { day: 'numeric', month: 'long', year: 'numeric' };
-  const format = (instant: string) => {
-    try {
-      return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: timeZone ?? 'UTC' }).format(new Date(instant));
-    } catch {
-      return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: 'UTC' }).format(new Date(instant));
-    }
-  };
-  return [...new Set(pulls.filter(({ startUnknown }) => !startUnknown).map(({ startedAt }) => format(startedAt)))];
+  const format = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric', timeZone: timeZone ?? 'UTC' });
+  return [...new Set(pulls.filter(({ startUnknown }) => !startUnknown).map(({ startedAt }) => format.format(new Date(startedAt))))];
 }
 
 function ambientText(pulls: readonly Pull[], f: Formatter): string | null {

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { deviceProfileSchema, type DeviceProfile, type Reading } from '@gezeit/contract';
-import { GezeitError, readingOf, readLoose, type LooseFile, type ReadingOptions, type ReadLoose } from '@gezeit/core';
+import { GezeitError, isTimeZone, readingOf, readLoose, type LooseFile, type ReadingOptions, type ReadLoose } from '@gezeit/core';
 import { findFiles, looseFile } from '../reading/loose-files.js';
 import { readingTable } from './reading-table.js';
 
@@ -22,20 +22,13 @@ export async function readPaths(
   paths: readonly string[],
   { profile, timeZone }: Omit<ReadCommandOptions, 'json'>,
 ): Promise<{ reading: Reading; read: ReadLoose[]; files: { file: string; load(): Promise<LooseFile> }[] }> {
-  if (timeZone !== null) refuseUnknownZone(timeZone);
+  if (timeZone !== null && !isTimeZone(timeZone))
+    throw new GezeitError('usage', `"${timeZone}" is no time zone.`, 'Give a name such as Europe/Oslo.');
   const options: ReadingOptions = { profiles: profile === null ? [] : [readProfile(profile)], timeZone };
   const found = await findFiles(paths);
   const read: ReadLoose[] = [];
   for (const entry of found) read.push(readLoose(await looseFile(entry), options));
   return { reading: readingOf(read, options), read, files: found.map((entry) => ({ file: entry.file, load: () => looseFile(entry) })) };
-}
-
-function refuseUnknownZone(zone: string): void {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: zone });
-  } catch {
-    throw new GezeitError('usage', `"${zone}" is no time zone.`, 'Give a name such as Europe/Oslo.');
-  }
 }
 
 function readProfile(path: string): DeviceProfile {

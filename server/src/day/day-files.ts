@@ -1,6 +1,6 @@
 import { gzipSync } from 'node:zlib';
 import type { DayHappening, DayMatch, FileQuestion } from '@gezeit/contract';
-import { dayFileOf, matchFiles, matchMore, offsetText, readLog, type DayState, type DeviceFile } from '@gezeit/core';
+import { dayFileOf, matchFiles, matchMore, offsetText, readLog, zoneOf, type DayState, type DeviceFile } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import type { Database } from '../database/database.js';
 import { Log } from '../database/entities.js';
@@ -29,7 +29,7 @@ export async function keepFile(
   if (known && !known.file.startsWith(folder)) return null;
   const { channels, vehicle, cell, cells } = await loadBundle(database.manager, programmeId);
   // Where nobody says the cell's zone, its clocks are taken for those of this machine.
-  const timeZone = cell?.timeZone ?? cells?.[0]?.timeZone ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
+  const timeZone = zoneOf({ cell, cells }) ?? Intl.DateTimeFormat().resolvedOptions().timeZone;
   const { device } = dayFileOf(readLog(bytes, { file: name }), vehicle, timeZone);
   const wanted = folder + name.replace(/[^\p{L}\d._-]+/gu, '-');
   const table = readLog(bytes, { file: known?.file ?? wanted, device, channels: channels?.[device] });

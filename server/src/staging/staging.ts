@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { renameSync } from 'node:fs';
 import { join } from 'node:path';
 import type { ImportState, Staged, StagedDecisions, StagedList } from '@gezeit/contract';
-import { conflict, GezeitError } from '@gezeit/core';
+import { conflict, GezeitError, isTimeZone } from '@gezeit/core';
 import type { Logger } from 'pino';
 import type { ImportJobs } from '../import/import-jobs.js';
 import { StageFiles, type StageRead } from './stage-files.js';
@@ -124,8 +124,10 @@ export class Staging {
     return this.state(id);
   }
 
-  /** Keeps what was decided; where it concerns how files are read, they are read again. */
+  /** Keeps what was decided; where it concerns how files are read, they are read again. @throws GezeitError where a zone is none. */
   decide(id: string, decisions: StagedDecisions): Staged {
+    if (decisions.timeZone !== null && !isTimeZone(decisions.timeZone))
+      throw new GezeitError('bad-request', `“${decisions.timeZone}” is no time zone.`, 'Give a name such as Europe/Oslo.');
     const stage = this.#files.stage(id);
     const readAnew = (['channels', 'timeZone', 'dateOrder', 'places'] as const).some(
       (key) => JSON.stringify(stage.decisions[key]) !== JSON.stringify(decisions[key]),

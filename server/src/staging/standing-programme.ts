@@ -1,7 +1,7 @@
 import { gunzipSync } from 'node:zlib';
 import { STANDING_FOLDER, type Bundle, type Channels, type Standing } from '@gezeit/contract';
 import { letGo } from '../bundle/let-go.js';
-import { decidedChannels, readLoose, wallMs, type ReadLoose, type StandingPull } from '@gezeit/core';
+import { decidedChannels, readLoose, wallMs, zoneOf, type ReadLoose, type StandingPull } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import { devicesOf } from '../bundle/read-tables.js';
 import { Log } from '../database/entities.js';
@@ -26,7 +26,7 @@ export const ownName = (name: string): string | null => (name.startsWith(STANDIN
 /** @throws GezeitError `not-found`. */
 export async function standingOf(manager: EntityManager, programmeId: string): Promise<StandingProgramme> {
   const bundle = await loadBundle(manager, programmeId);
-  const timeZone = bundle.cell?.timeZone ?? bundle.cells?.[0]?.timeZone ?? null;
+  const timeZone = zoneOf(bundle);
   const devices = devicesOf(bundle);
   const logs = await manager.find(Log, { where: { programmeId }, select: { id: true, file: true, device: true, sha256: true } });
   return {

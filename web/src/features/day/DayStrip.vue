@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue';
-import { ambientNow, PLAN_TIMES } from '@gezeit/core';
+import { ambientNow, PLAN_TIMES, pullReasonWord } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
 import { usePlan } from '../../model/plan-store.js';
 import { useProgramme } from '../../model/programme-store.js';
@@ -75,7 +75,7 @@ const posts = computed(() =>
 type Post = (typeof posts.value)[number];
 function describe({ setup, number, name, kind, pull, ahead, out, aborted, startMs }: Post): string {
   const when = ahead ? `about ${props.clock(startMs)}` : props.clock(startMs);
-  const how = aborted ? ', aborted' : out ? `, left out: ${(day.leftOut.get(pull ?? '') ?? []).join(', ')}` : '';
+  const how = aborted ? ', aborted' : out ? `, left out: ${(day.leftOut.get(pull ?? '') ?? []).map(pullReasonWord).join(', ')}` : '';
   return `${setup} ${number}: ${pull ? `pull ${pull} of ` : ''}${name}, ${kind}${how}, ${when}`;
 }
 const told = computed(() => posts.value.find(({ pull }) => pull !== null && pull === props.selected));

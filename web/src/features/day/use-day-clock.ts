@@ -1,3 +1,4 @@
+import { zoneOf } from '@gezeit/core';
 import { computed } from 'vue';
 import { useProgramme } from '../../model/programme-store.js';
 import { useDay } from './day-store.js';
@@ -6,15 +7,10 @@ import { useDay } from './day-store.js';
 export function useDayClock() {
   const day = useDay();
   const programme = useProgramme();
-  const zone = computed(() => (programme.view!.bundle.cells?.[0] ?? programme.view!.bundle.cell)?.timeZone ?? undefined);
-  const format = computed(() => {
-    const options: Intl.DateTimeFormatOptions = { hour: 'numeric', minute: '2-digit', hourCycle: 'h23' };
-    try {
-      return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: zone.value });
-    } catch {
-      return new Intl.DateTimeFormat('en-GB', options);
-    }
-  });
+  const zone = computed(() => zoneOf(programme.view!.bundle) ?? undefined);
+  const format = computed(
+    () => new Intl.DateTimeFormat('en-GB', { hour: 'numeric', minute: '2-digit', hourCycle: 'h23', timeZone: zone.value }),
+  );
 
   /** The date in the cell's own zone, with a number where that day has been before. */
   function dayName(): string {

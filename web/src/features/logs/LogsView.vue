@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { zoneOf } from '@gezeit/core';
 import type { LogView } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, useTemplateRef } from 'vue';
@@ -27,7 +28,7 @@ const router = useRouter();
 const view = computed(() => programme.view!);
 const next = computed(() => beforeLogs(view.value));
 const hasHeat = computed(() => view.value.findings.pulls.some(({ heat }) => heat?.startAboveAmbientK != null));
-const timeZone = computed(() => view.value.bundle.cell?.timeZone ?? view.value.bundle.cells?.[0]?.timeZone ?? null);
+const timeZone = computed(() => zoneOf(view.value.bundle));
 const pull = computed(() => selection.pull.value ?? view.value.tide.pulls[0]?.id ?? null);
 const logs = computed(() => view.value.logs.filter(({ pulls }) => pull.value !== null && pulls.includes(pull.value)));
 const device = computed(() => (typeof route.query['device'] === 'string' ? route.query['device'] : null));

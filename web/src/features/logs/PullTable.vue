@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { AMENDED_WORDS, FLAG_WORDS, pullReasonWord } from '@gezeit/core';
+import { FLAG_WORDS, pullReasonWord } from '@gezeit/core';
 import { useLocalStorage } from '@vueuse/core';
 import Button from 'primevue/button';
 import MultiSelect from 'primevue/multiselect';
@@ -12,7 +12,9 @@ import { saveTable } from '../../shared/save.js';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import Term from '../../shared/ui/Term.vue';
 import { useShow } from '../../shared/units/use-show.js';
-import { PULL_COLUMNS, pullRows, sorted, type PullRow } from './pull-columns.js';
+import { PULL_COLUMNS, pullRows, sorted } from './pull-columns.js';
+import { exclusionHistory, pullSays } from './pull-says.js';
+import PullFlags from './PullFlags.vue';
 
 /** Every pull with its figures, flags and reasons; a row selects its pull everywhere. Its columns are chosen and sorted. */
 const props = defineProps<{ timeZone: string | null }>();
@@ -28,56 +30,20 @@ const columns = computed(() => PULL_COLUMNS.filter(({ key }) => chosen.value.inc
 const options = computed(() => PULL_COLUMNS.map(({ key, head }) => ({ key, label: head(show.value) })));
 /** By which column, and which way; null leaves the order of the day. */
 const order = ref<{ key: string; isDown: boolean } | null>(null);
-const clock = computed(() => {
-  const parts: Intl.DateTimeFormatOptions = { hour: 'numeric', minute: '2-digit', hourCycle: 'h23' };
-  try {
-    return new Intl.DateTimeFormat('en-GB', { ...parts, timeZone: props.timeZone ?? undefined });
-  } catch {
-    return new Intl.DateTimeFormat('en-GB', parts);
-  }
-});
-
-/** What was done about leaving each pull out, the newest first, also where it was taken back. */
-const history = computed(() => {
-  const told = new Map<string, string[]>();
-  for (const { pull, at, by, said, undone } of programme.view!.exclusions) {
-    const what = typeof said === 'string' ? `left out: ${said}` : said === false ? 'used in spite of the rules' : 'left to the rules';
-    const when = new Date(at).toLocaleString('en-GB', {
-      day: 'numeric',
-      month: 'short',
-      hour: '2-digit',
-      minute: '2-digit',
-      timeZone: props.timeZone ?? undefined,
-    });
-    told.set(pull, [...(told.get(pull) ?? []), `${what} (${by}, ${when}${undone ? '; taken back' : ''})`]);
-  }
-  return told;
-});
-const isFlag = (reason: string) => reason in FLAG_WORDS;
+const clock = computed(
+  () => new Intl.DateTimeFormat('en-GB', { hour: 'numeric', minute: '2-digit', hourCycle: 'h23', timeZone: props.timeZone ?? undefined }),
+);
+const history = computed(() => exclusionHistory(programme.view!.exclusions, props.timeZone));
 const rows = computed(() => {
   const column = PULL_COLUMNS.find(({ key }) => key === order.value?.key) ?? null;
   const all = pullRows(programme.view!, (ms) => clock.value.format(ms));
-  return sorted(all, column, order.value?.isDown ?? false, show.value).map(withFlags);
-});
-function withFlags(row: PullRow) {
-  const { finding, pull, detail } = row;
-  const kind = pull.kind === 'measured' ? null : pull.kind;
-  const byHand = typeof pull.excluded === 'string' ? pull.excluded : null;
-  return {
+  return sorted(all, column, order.value?.isDown ?? false, show.value).map((row) => ({
     row,
-    ...finding,
-    kind,
-    byHand,
-    forced: pull.excluded === false,
-    flagDetails: detail?.flags ?? [],
-    // What leaves it out beside flags and a hand: flags stand as such already.
-    why: finding.reasons.filter((reason) => reason !== kind && reason !== byHand && !isFlag(reason)).map(pullReasonWord),
-    amended: (pull.amended ?? []).map(({ what, by, why: reason }) => `${AMENDED_WORDS[what] ?? what}, by ${by}: ${reason}`).join('; '),
-    badChance: detail?.badChance ?? null,
-    style: programme.setupById.get(finding.setup)!,
-    history: history.value.get(finding.id) ?? [],
-  };
-}
+    ...row.finding,
+    style: programme.setupById.get(row.finding.setup)!,
+    says: pullSays(row, history.value.get(row.finding.id) ?? []),
+  }));
+});
 const sortOf = (key: string) => (order.value?.key !== key ? 'none' : order.value.isDown ? 'descending' : 'ascending');
 /** Up, down, and back to the order of the day. */
 function sortBy(key: string): void {
@@ -99,7 +65,7 @@ function save(): void {
     { header: 'reasons', values: rows.value.map(({ reasons }) => reasons.map(pullReasonWord).join('; ')) },
     {
       header: 'flags',
-      values: rows.value.map(({ flagDetails }) => flagDetails.map(({ flag, detail }) => `${FLAG_WORDS[flag]}: ${detail}`).join('; ')),
+      values: rows.value.map(({ says }) => says.flags.map(({ flag, detail }) => `${FLAG_WORDS[flag]}: ${detail}`).join('; ')),
     },
     { header: 'warnings', values: rows.value.map(({ warnings }) => warnings.join('; ')) },
   ]);
@@ -164,34 +130,12 @@ watch(selection.pull, async (id) => {
           <td><SetupMark :letter="row.setup" :colour="row.style.colour" :dash="row.style.dash" /></td>
           <td v-for="column in columns" :key="column.key" :class="{ number: column.isNumber }">{{ column.text(row.row, show) }}</td>
           <td>
-            <div class="flags">
-              <span v-if="row.kind" class="muted">{{ row.kind }}</span>
-              <span v-for="why in row.why" :key="why" class="flag leaves-out">left out: {{ why }}</span>
-              <span v-if="row.byHand" class="flag leaves-out">left out: {{ row.byHand }}</span>
-              <span v-if="row.forced" class="flag">used in spite of the rules</span>
-              <Term
-                v-for="flag in row.flagDetails"
-                :key="flag.flag"
-                class="flag"
-                :class="{ 'leaves-out': flag.leavesOut }"
-                :what="flag.suggestsLeavingOut ? `${flag.detail}. Look at it on the traces, then decide.` : flag.detail"
-                >{{ flag.leavesOut ? 'left out: ' : '' }}{{ FLAG_WORDS[flag.flag] }}</Term
-              >
-              <Term v-if="row.amended" class="flag" :what="row.amended">corrected</Term>
-              <span v-for="warning in row.warnings" :key="warning" class="flag warning">{{ warning }}</span>
-              <Term v-if="row.history.length > 0" class="flag" :what="row.history.join('; ')">history</Term>
-              <Term
-                v-if="(row.badChance ?? 0) >= 0.5"
-                class="flag"
-                what="The judgement finds this pull out of line with the others; it is already weighed down: do not delete it."
-                >probably bad ({{ Math.round(100 * row.badChance!) }}&nbsp;%)</Term
-              >
-            </div>
+            <PullFlags :says="row.says" />
           </td>
           <td class="act">
             <Button text size="small" icon="pi pi-pencil" :aria-label="`Correct pull ${row.id}`" @click.stop="amendment.ask(row.id)" />
             <Button
-              v-if="!row.kind"
+              v-if="!row.says.kind"
               text
               size="small"
               :icon="row.status === 'used' ? 'pi pi-times' : 'pi pi-replay'"
@@ -245,7 +189,7 @@ tbody tr:hover {
 tr.selected {
   background: var(--green-soft);
 }
-tr.selected .muted {
+tr.selected :deep(.muted) {
   color: var(--ink);
 }
 tr.out td.number {
@@ -258,14 +202,6 @@ tr.out td.number {
   border: 0;
   padding: 0;
   cursor: pointer;
-}
-.flags {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0.25rem 0.7rem;
-}
-.leaves-out {
-  font-weight: 600;
 }
 .act {
   padding: 0 !important;

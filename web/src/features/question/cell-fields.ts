@@ -1,18 +1,11 @@
 import type { Cell } from '@gezeit/contract';
-import { UNNAMED_CELL } from '@gezeit/core';
+import { isTimeZone, UNNAMED_CELL } from '@gezeit/core';
 import type { FormField, FormValue } from '../../shared/form/form-fields.js';
 
 const positive = { kind: 'number', above: 0, optional: true, placeholder: 'not known' } as const;
 const text = { kind: 'text', placeholder: 'not said', isMore: true } as const;
 
-function zoneProblem(zone: string): string | null {
-  try {
-    new Intl.DateTimeFormat('en', { timeZone: zone });
-    return null;
-  } catch {
-    return 'No such time zone. Write it as Europe/Oslo.';
-  }
-}
+const zoneProblem = (zone: string): string | null => (isTimeZone(zone) ? null : 'No such time zone. Write it as Europe/Oslo.');
 
 /** What a cell is asked, in its order; each field is called by the cell's number. */
 export function cellFields(number: number, isOnly: boolean): FormField[] {

@@ -20,7 +20,7 @@ import ReasoningPanel from './ReasoningPanel.vue';
 import SplitPanel from './SplitPanel.vue';
 import TakenNote from './TakenNote.vue';
 import WitnessPanel from './WitnessPanel.vue';
-import { headlineOf, isPowerWithheld, maskedSentence } from '@gezeit/core';
+import { headlineOf, isPowerWithheld, maskedSentence, zoneOf } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
 
 /** The answer: the sentence leads, then the estimates, the day, the curves, every question, and what clouds it. */
@@ -30,7 +30,7 @@ const selection = useSelection();
 const view = computed(() => programme.view!);
 const next = computed(() => beforeVerdict(view.value));
 const smallest = computed(() => view.value.bundle.programme.smallestGainPct);
-const timeZone = computed(() => view.value.bundle.cell?.timeZone ?? view.value.bundle.cells?.[0]?.timeZone ?? null);
+const timeZone = computed(() => zoneOf(view.value.bundle));
 const comparison = computed(() => selection.comparison.value);
 const reference = computed(() => programme.setupById.get(comparison.value?.reference ?? ''));
 const candidate = computed(() => programme.setupById.get(comparison.value?.candidate ?? ''));

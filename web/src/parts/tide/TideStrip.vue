@@ -20,14 +20,9 @@ const width = ref(1200);
 const hovered = ref<string | null>(null);
 
 const geometry = computed(() => tideGeometry(props.tide, width.value));
-const clock = computed(() => {
-  const options: Intl.DateTimeFormatOptions = { hour: 'numeric', minute: '2-digit', hourCycle: 'h23' };
-  try {
-    return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: props.timeZone ?? undefined });
-  } catch {
-    return new Intl.DateTimeFormat('en-GB', options);
-  }
-});
+const clock = computed(
+  () => new Intl.DateTimeFormat('en-GB', { hour: 'numeric', minute: '2-digit', hourCycle: 'h23', timeZone: props.timeZone ?? undefined }),
+);
 
 const posts = computed(() =>
   props.tide.pulls.map((pull, index) => {
