@@ -11,7 +11,16 @@ const HOSTILE = `<img src=x onerror="globalThis.ran=1"><script>globalThis.ran=2<
 const REFERENCES = new Set(
   'id setup file device section reference candidate day startedAt at unit kind instrument evidence from to part line'.split(' '),
 );
-const PATHS = ['question', 'bench', 'plan', 'day', 'logs?pull=p02', 'verdict?pull=p02'];
+const PATHS = [
+  'question',
+  'bench',
+  'plan',
+  'day',
+  'logs?pull=p02',
+  'verdict?pull=p02',
+  'sheet?fixed=fixed-1',
+  ...['every', 'beside', 'bench', 'public'].map((version) => `sheet?version=${version}`),
+];
 
 /** The airbox demo with markup in every text that may be any text. */
 function hostileBundle(): { description: unknown; changed: number } {
@@ -54,10 +63,21 @@ test('markup in every text of a programme runs nowhere, and no name is so long t
     const state = async () => (await (await fetch(`${address}/api/imports/${job}`)).json()) as Ended;
     await expect.poll(async () => (await state()).outcome?.kind, { timeout: 30_000 }).toBe('imported');
     ({ programmeId } = (await state()).outcome!);
+    // A pull left out by somebody, and answers fixed: both stand on a view with the time at which it was.
+    const json = { ...headers, 'content-type': 'application/json' };
+    const change = async (method: string, path: string, body: object) => {
+      const answer = await fetch(`${address}/api/programmes/${programmeId}${path}`, { method, headers: json, body: JSON.stringify(body) });
+      expect(answer.status, await answer.text()).toBe(200);
+    };
+    await change('PATCH', '/pulls/p04', { excluded: HOSTILE });
+    await change('POST', '/fixed', { why: HOSTILE });
     for (const path of ['/', ...PATHS.map((view) => `/programmes/${programmeId}/${view}`)]) {
       await page.goto(`${address}${path}`);
       await expect(page.locator('h1')).toBeAttached();
       await expect(page.locator('main [aria-busy="true"]')).toHaveCount(0);
+      if (path.includes('/sheet')) await expect(page.locator('.paper').first()).toBeVisible();
+      if (path.includes('/logs'))
+        await expect(page.getByRole('region', { name: 'Pulls with their figures and flags' })).toContainText('history');
       for (const media of ['screen', 'print'] as const) {
         await page.emulateMedia({ media });
         const seen = await page.evaluate(() => ({

@@ -94,8 +94,8 @@ const steps = computed(() => {
   text-overflow: ellipsis;
   white-space: nowrap;
   /* Gives way before anything beside it goes to a second row. */
-  flex: 100 1 6rem;
-  min-width: 6rem;
+  flex: 100 1 3rem;
+  min-width: 3rem;
 }
 .undo {
   margin-left: auto;

@@ -21,6 +21,7 @@ defineProps<{ source: SheetSource; candidate: string; fixed: FixedEntry | null }
 <style scoped>
 .papers {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 1.2rem;
 }
 @media print {

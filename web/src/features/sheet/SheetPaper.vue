@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { METHOD_VERSION, type ClaimFinding, type FixedEntry, type SheetSource } from '@gezeit/contract';
-import { isPowerWithheld, sheetOf, withWords } from '@gezeit/core';
+import { isPowerWithheld, sheetOf, withWords, zoneOf } from '@gezeit/core';
 import { computed } from 'vue';
 import { CLAIM_STATES, claimMeasuredText } from '../../parts/claim-measured.js';
 import { splitRows } from '../../parts/split-rows.js';
@@ -23,7 +23,7 @@ const difference = computed(
       (entry) => entry.reference === comparison.value.reference && entry.candidate === comparison.value.candidate,
     ) ?? null,
 );
-const timeZone = computed(() => (props.source.bundle.cell ?? props.source.bundle.cells?.[0])?.timeZone ?? null);
+const timeZone = computed(() => zoneOf(props.source.bundle));
 const isWithheld = computed(() => isPowerWithheld(comparison.value));
 /** What is withheld shows no figure that could be read as an answer. */
 const measured = (finding: ClaimFinding) => (finding.state === 'withheld' ? '' : claimMeasuredText(finding, show.value));
@@ -191,6 +191,9 @@ header {
   gap: 2rem;
   border-bottom: 2px solid #111;
 }
+header > * {
+  min-width: 0;
+}
 .kind,
 .small,
 .state {
@@ -200,6 +203,7 @@ header {
   max-width: 22rem;
   text-align: right;
   align-self: start;
+  flex-shrink: 0;
 }
 .state.open {
   border: 2px solid #111;

@@ -15,14 +15,9 @@ const HEAD = 16;
 /** Where a post leaves its own moment for its head, px. */
 const BEND_Y = 56;
 const geometry = computed(() => tideGeometry(props.tide, WIDTH));
-const clock = computed(() => {
-  const options: Intl.DateTimeFormatOptions = { hour: 'numeric', minute: '2-digit', hourCycle: 'h23' };
-  try {
-    return new Intl.DateTimeFormat('en-GB', { ...options, timeZone: props.timeZone ?? undefined });
-  } catch {
-    return new Intl.DateTimeFormat('en-GB', options);
-  }
-});
+const clock = computed(
+  () => new Intl.DateTimeFormat('en-GB', { hour: 'numeric', minute: '2-digit', hourCycle: 'h23', timeZone: props.timeZone ?? undefined }),
+);
 const posts = computed(() =>
   props.tide.pulls.map((pull, i) => ({
     ...pull,
