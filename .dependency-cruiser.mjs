@@ -26,6 +26,7 @@ const CORE = [
   ['air'],
   ['formula'],
   ['traces'],
+  ['format'],
   ['units'],
   ['numeric', 'text'],
 ];

@@ -1,6 +1,6 @@
 import { strFromU8, unzipSync, zipSync } from 'fflate';
 import { importStateSchema } from '@gezeit/contract';
-import { INSTRUMENTS } from '@gezeit/core';
+import { INSTRUMENTS, PLAIN_FORMATTER } from '@gezeit/core';
 import {
   beginProgramme,
   chooseByKey,
@@ -214,7 +214,7 @@ test('every instrument opens, says what it is built on, and names what is missin
     await expect(page.locator('.sentence, .problems').first()).toBeVisible();
     await page.getByRole('button', { name: 'What it is built on' }).click();
     await expect(page.locator('.basis tbody tr').first()).toBeVisible();
-    for (const caution of instrument.cautions ?? []) await expect(page.getByText(caution)).toBeVisible();
+    for (const caution of instrument.cautions?.(PLAIN_FORMATTER) ?? []) await expect(page.getByText(caution)).toBeVisible();
   }
 });
 

@@ -18,8 +18,8 @@ export const tidePullSchema = z.object({
   endK: z.number().nullable(),
 });
 export const tideSchema = z.object({
-  source: z.enum(['intakeAir', 'coolant', 'pulls']),
-  sourceText: z.string(),
+  /** What is drawn: logged temperatures (of the coolant where that of the intake air is missing), pulls and pauses alone, a forecast, or a day as it runs. */
+  source: z.enum(['intakeAir', 'coolant', 'pulls', 'forecast', 'live', 'logs']),
   pulls: z.array(tidePullSchema),
   stretches: z.array(tideStretchSchema),
 });

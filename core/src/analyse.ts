@@ -6,7 +6,7 @@ import { withLeaning } from './findings/leaning.js';
 import { findingsOf, judgeOf, type Analysis } from './findings/findings-of.js';
 import type { LogTables } from './pull/sweep-assignment.js';
 import { measurePulls, type MeasuredPull } from './pull/measure.js';
-import { PLAIN_FORMATTER } from './words/plain-formatter.js';
+import { PLAIN_FORMATTER } from './format/plain-formatter.js';
 import { withWords } from './words/say.js';
 
 /**

@@ -1,4 +1,13 @@
-import { HINTS, LAP_FIGURES, type BandPart, type Comparison, type DifferenceCurve, type DrivePair, type Findings } from '@gezeit/contract';
+import {
+  HINTS,
+  LAP_FIGURES,
+  tideSchema,
+  type BandPart,
+  type Comparison,
+  type DifferenceCurve,
+  type DrivePair,
+  type Findings,
+} from '@gezeit/contract';
 import { describe, expect, it } from 'vitest';
 import {
   bandPartLabel,
@@ -7,11 +16,13 @@ import {
   drivePairWords,
   equalStartText,
   formatterFor,
+  isNoGood,
   pullOfDayText,
   roadPairText,
   shapeText,
   steadyCoolerText,
   stepText,
+  tideSourceText,
 } from '../src/index.js';
 
 // What was found beside the power, in sentences: the same for the page and the command, in whichever units.
@@ -208,8 +219,8 @@ describe('the shape of a difference', () => {
 
 describe('a pull of the day', () => {
   const pull = { id: 'p03', kind: 'measured', isUnderWay: false, aborted: false, typed: false, leftOut: [] as string[] } as const;
-  const good = { state: 'good', detail: 'as it should be' } as const;
-  const bad = { state: 'bad', detail: 'roller speed wandered' } as const;
+  const good = { id: 'start', label: 'Start', state: 'good', detail: 'as it should be' } as const;
+  const bad = { id: 'roller', label: 'Roller', state: 'bad', detail: 'roller speed wandered' } as const;
 
   it.each([
     ['under way', { isUnderWay: true, aborted: true }, 'Pull p03 under way.'],
@@ -223,6 +234,18 @@ describe('a pull of the day', () => {
     ['left out', { leftOut: ['by hand'] }, 'Pull p03 left out: by hand.'],
     ['good', {}, 'Pull p03 counts.'],
   ] as const)('%s', (_, of, text) => {
-    expect(pullOfDayText({ ...pull, checks: [good], ...of })).toBe(text);
+    const known = { ...pull, checks: [good], ...of };
+    expect(pullOfDayText(known)).toBe(text);
+    // What is repeated at once is what the sentence calls so.
+    expect(isNoGood(known)).toBe(text.includes('is no good'));
+  });
+});
+
+describe('what a tide strip draws', () => {
+  it.each(tideSchema.shape.source.options)('is said in the units that are shown: %s', (source) => {
+    const [metric, imperial] = [METRIC, IMPERIAL].map((f) => tideSourceText(source, f));
+    const isTemperature = !['pulls', 'logs'].includes(source);
+    expect(metric!.includes(', K')).toBe(isTemperature);
+    expect(imperial).toBe(metric!.replace(', K', ', °F'));
   });
 });

@@ -10,6 +10,7 @@ import {
   instrumentById,
   inventedCompressorMap,
   compressorMapCsv,
+  formatterFor,
   measure,
   placeOnMap,
   readCompressorMap,
@@ -76,6 +77,19 @@ describe.each(INSTRUMENTS.map((instrument) => [instrument.id, instrument] as con
         for (const { message } of problems) expect(message, where).toMatch(/\w.{8,}\.$/);
       }
     }
+  });
+
+  it('says nothing in units that were not chosen, whatever is typed', () => {
+    const f = formatterFor({ power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'psi' });
+    const said: string[] = [...(instrument.cautions?.(f) ?? [])];
+    for (const inputs of [good(instrument), ...spoiled(instrument).map(([, typed]) => typed)]) {
+      const { reading, problems, doubts } = measure(instrument, inputs, f);
+      said.push(...problems.flatMap(({ message, short }) => [message, short]), ...doubts);
+      if (reading) said.push(reading.sentence, ...reading.warnings);
+      said.push(...assumptionsOf(instrument, inputs, f).flatMap(({ value, range }) => [value, range]));
+    }
+    expect(said.length).toBeGreaterThan(20);
+    expect([...new Set(said)].filter((text) => /\d\s(kPa|Pa|kW|°C|K|N·m)(?![\w/·])/.test(text))).toEqual([]);
   });
 
   it('never takes a number that is none', () => {

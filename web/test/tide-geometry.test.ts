@@ -15,7 +15,7 @@ function tide(starts: number[], setups: string): Tide {
     endK: 30,
   }));
   const stretches = pulls.map(({ startMs, endMs }) => ({ kind: 'logged' as const, atMs: [startMs, endMs], valueK: [5, 30] }));
-  return { source: 'intakeAir', sourceText: '', pulls, stretches };
+  return { source: 'intakeAir', pulls, stretches };
 }
 
 describe('the tide strip', () => {

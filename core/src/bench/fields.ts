@@ -1,5 +1,7 @@
 import type { BenchInput, BenchInputs } from '@gezeit/contract';
 import { fromSi, differenceFromSi, type UnitName } from '../units/units.js';
+import type { Formatter } from '../format/formatter.js';
+import { PLAIN_FORMATTER } from '../format/plain-formatter.js';
 
 interface NumberRules {
   /** Unit that is expected where none is typed; the value is kept in SI (°C, rpm, %). */
@@ -66,7 +68,9 @@ export type Field = NumberField | ListField | ChoiceField | TextField | TableFie
 export interface InputProblem {
   field: string | null;
   row?: number;
+  /** Where and what; and what alone, for where the field stands. */
   message: string;
+  short: string;
 }
 
 /** Inputs that have passed their fields' rules. */
@@ -105,8 +109,8 @@ export interface CheckedInputs {
   doubts: string[];
 }
 
-/** Holds inputs against their fields: what is missing, impossible or absurd is named; defaults are filled in. */
-export function checkInputs(fields: readonly Field[], inputs: BenchInputs): CheckedInputs {
+/** Holds inputs against their fields: what is missing, impossible or absurd is named in a formatter's units; defaults are filled in. */
+export function checkInputs(fields: readonly Field[], inputs: BenchInputs, f: Formatter = PLAIN_FORMATTER): CheckedInputs {
   const problems: InputProblem[] = [];
   const doubts: string[] = [];
   const values: Record<string, BenchInput> = {};
@@ -115,68 +119,86 @@ export function checkInputs(fields: readonly Field[], inputs: BenchInputs): Chec
     values[field.name] = given;
     if (field.kind === 'table') {
       const rows = Array.isArray(given) ? (given as BenchRow[]) : [];
-      if (rows.length < field.atLeastRows)
-        problems.push({ field: field.name, message: `${field.label}: ${rowsNeeded(field.atLeastRows)}.` });
-      values[field.name] = rows.map((row, index) => checkRow(field, row, index, problems, doubts));
-    } else checkOne(field, given, (message) => problems.push({ field: field.name, message }), doubts);
+      const refuse = (short: string) => problems.push({ field: field.name, message: `${field.label}: ${short}`, short });
+      if (rows.length < field.atLeastRows) refuse(`${rowsNeeded(field.atLeastRows)}.`);
+      values[field.name] = rows.map((row, index) => checkRow(field, row, index, { problems, doubts, f }));
+    } else {
+      const refuse = (short: string) => problems.push({ field: field.name, message: `${field.label}: ${short}`, short });
+      checkOne(field, given, { refuse, doubts, f });
+    }
   }
   return { values: new Values(values), problems, doubts };
 }
 
 const rowsNeeded = (count: number) => (count === 1 ? 'add a row' : `add rows until there are ${count}`);
 
-function checkRow(table: TableField, row: BenchRow, index: number, problems: InputProblem[], doubts: string[]): BenchRow {
+interface Found {
+  problems: InputProblem[];
+  doubts: string[];
+  f: Formatter;
+}
+
+function checkRow(table: TableField, row: BenchRow, index: number, { problems, doubts, f }: Found): BenchRow {
   const checked: BenchRow = {};
   for (const column of table.columns) {
     const given = row[column.name] ?? ('value' in column ? (column.value ?? null) : null);
     checked[column.name] = given;
-    checkOne(column, given, (message) => problems.push({ field: table.name, row: index, message: `row ${index + 1}, ${message}` }), doubts);
+    const refuse = (short: string) =>
+      problems.push({ field: table.name, row: index, message: `row ${index + 1}, ${column.label}: ${short}`, short });
+    checkOne(column, given, { refuse, doubts, f });
   }
   return checked;
 }
 
-function checkOne(field: Exclude<Field, TableField>, given: BenchInput, refuse: (message: string) => void, doubts: string[]): void {
+interface Told {
+  refuse: (short: string) => void;
+  doubts: string[];
+  f: Formatter;
+}
+
+function checkOne(field: Exclude<Field, TableField>, given: BenchInput, told: Told): void {
+  const { refuse } = told;
   if (field.kind === 'choice') {
-    if (typeof given !== 'string' || !(given in field.choices))
-      refuse(`${field.label}: choose one of ${Object.values(field.choices).join(', ')}.`);
+    if (typeof given !== 'string' || !(given in field.choices)) refuse(`choose one of ${Object.values(field.choices).join(', ')}.`);
     return;
   }
   if (field.kind === 'text') {
-    if (!field.optional && (typeof given !== 'string' || given.trim() === '')) refuse(`${field.label}: write it down.`);
+    if (!field.optional && (typeof given !== 'string' || given.trim() === '')) refuse('write it down.');
     return;
   }
   if (field.kind === 'list') {
     const list = Array.isArray(given) ? given : [];
     if (list.length < field.atLeastItems)
-      refuse(`${field.label}: ${field.atLeastItems === 1 ? 'a reading' : `${field.atLeastItems} readings or more`} are needed.`);
-    for (const value of list) checkNumber(field, value, refuse, doubts);
+      refuse(`${field.atLeastItems === 1 ? 'a reading' : `${field.atLeastItems} readings or more`} are needed.`);
+    for (const value of list) checkNumber(field, value, told);
     return;
   }
   if (given === null) {
-    if (!field.optional) refuse(`${field.label}: type a number.`);
+    if (!field.optional) refuse('type a number.');
     return;
   }
-  checkNumber(field, given, refuse, doubts);
+  checkNumber(field, given, told);
 }
 
-function checkNumber(field: (NumberField | ListField) & Named, value: unknown, refuse: (message: string) => void, doubts: string[]): void {
-  const show = (si: number) => fieldText(field, si);
-  if (typeof value !== 'number' || !Number.isFinite(value)) refuse(`${field.label}: this is no number.`);
-  else if (field.above !== undefined && !(value > field.above)) refuse(`${field.label}: must be above ${show(field.above)}.`);
-  else if (field.atLeast !== undefined && value < field.atLeast) refuse(`${field.label}: must be ${show(field.atLeast)} or more.`);
-  else if (field.below !== undefined && !(value < field.below)) refuse(`${field.label}: must be below ${show(field.below)}.`);
-  else if (field.atMost !== undefined && value > field.atMost) refuse(`${field.label}: must be ${show(field.atMost)} or less.`);
+function checkNumber(field: (NumberField | ListField) & Named, value: unknown, { refuse, doubts, f }: Told): void {
+  const show = (si: number) => fieldText(field, si, f);
+  if (typeof value !== 'number' || !Number.isFinite(value)) refuse('this is no number.');
+  else if (field.above !== undefined && !(value > field.above)) refuse(`must be above ${show(field.above)}.`);
+  else if (field.atLeast !== undefined && value < field.atLeast) refuse(`must be ${show(field.atLeast)} or more.`);
+  else if (field.below !== undefined && !(value < field.below)) refuse(`must be below ${show(field.below)}.`);
+  else if (field.atMost !== undefined && value > field.atMost) refuse(`must be ${show(field.atMost)} or less.`);
   else if (field.believable && (value < field.believable[0] || value > field.believable[1]))
     doubts.push(
       `${field.label} of ${show(value)} is unusual (${show(field.believable[0])} to ${show(field.believable[1])}): check value and unit.`,
     );
 }
 
-/** A value of a field with its unit. */
-export function fieldText({ unit, difference }: NumberRules, si: number): string {
+/** A value of a field with its unit, as a formatter shows it. */
+export function fieldText({ unit, difference = false }: NumberRules, si: number, f: Formatter): string {
   const value = difference ? differenceFromSi(si, unit) : fromSi(si, unit);
-  const text = String(Number(value.toPrecision(4)));
-  return unit === '–' ? text : `${text} ${unit}`;
+  const text = String(Number(f.shownValue(value, unit, difference).toPrecision(4)));
+  const shown = f.shownUnit(unit, difference);
+  return shown === '' ? text : `${text} ${shown}`;
 }
 
 type NumberOptions = Omit<NumberField, 'kind' | 'name' | 'label' | 'why' | 'unit'>;

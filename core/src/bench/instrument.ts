@@ -1,6 +1,8 @@
 import type { BenchInputs, EvidenceDraft, Figure, SectionKind } from '@gezeit/contract';
 import { GezeitError } from '../errors.js';
 import type { UnitName } from '../units/units.js';
+import type { Formatter } from '../format/formatter.js';
+import { PLAIN_FORMATTER } from '../format/plain-formatter.js';
 import { checkInputs, fieldText, type Field, type InputProblem, type NumberField, type Values } from './fields.js';
 import type { FormulaName } from './formula-texts.js';
 
@@ -69,25 +71,27 @@ export interface Instrument {
   fields: readonly Field[];
   formulas: readonly FormulaName[];
   /** Cautions that stand at the instrument, where the work can hurt someone. */
-  cautions?: readonly string[];
+  cautions?(f: Formatter): readonly string[];
   /** Charts that take long, made in a worker. */
   sweep?(values: Values): BenchChart[];
-  read(values: Values): Reading;
+  /** In a formatter's units. */
+  read(values: Values, f: Formatter): Reading;
 }
 
 export type Measurement =
   | { problems: InputProblem[]; reading: null; doubts: string[] }
   | { problems: []; reading: Reading; doubts: string[] };
 
-/** Checks an instrument's inputs and reads it; an impossible combination is a problem with its reason, never an exception. */
-export function measure(instrument: Instrument, inputs: BenchInputs): Measurement {
-  const { values, problems, doubts } = checkInputs(instrument.fields, inputs);
+/** Checks an instrument's inputs and reads it, in a formatter's units; an impossible combination is a problem with its reason, never an exception. */
+export function measure(instrument: Instrument, inputs: BenchInputs, f: Formatter = PLAIN_FORMATTER): Measurement {
+  const { values, problems, doubts } = checkInputs(instrument.fields, inputs, f);
   if (problems.length > 0) return { problems, reading: null, doubts };
   try {
-    return { problems: [], reading: instrument.read(values), doubts };
+    return { problems: [], reading: instrument.read(values, f), doubts };
   } catch (error) {
     if (!(error instanceof GezeitError)) throw error;
-    return { problems: [{ field: null, message: `${error.message} ${error.nextStep}` }], reading: null, doubts };
+    const message = `${error.message} ${error.nextStep}`;
+    return { problems: [{ field: null, message, short: message }], reading: null, doubts };
   }
 }
 
@@ -98,13 +102,17 @@ export function sweep(instrument: Instrument, inputs: BenchInputs): BenchChart[]
 }
 
 /** The assumptions among an instrument's inputs, as they stand. */
-export function assumptionsOf(instrument: Instrument, inputs: BenchInputs): { name: string; value: string; range: string }[] {
+export function assumptionsOf(
+  instrument: Instrument,
+  inputs: BenchInputs,
+  f: Formatter = PLAIN_FORMATTER,
+): { name: string; value: string; range: string }[] {
   return instrument.fields
     .filter((field): field is NumberField => field.kind === 'number' && field.assumption !== undefined)
     .map((field) => ({
       name: field.label,
-      value: fieldText(field, (inputs[field.name] as number | null | undefined) ?? field.value ?? Number.NaN),
-      range: field.assumption!.map((value) => fieldText(field, value)).join(' to '),
+      value: fieldText(field, (inputs[field.name] as number | null | undefined) ?? field.value ?? Number.NaN, f),
+      range: field.assumption!.map((value) => fieldText(field, value, f)).join(' to '),
     }));
 }
 

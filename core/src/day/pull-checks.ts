@@ -1,4 +1,4 @@
-import type { PullDetail } from '@gezeit/contract';
+import type { Pull, PullDetail } from '@gezeit/contract';
 import { CHECKS } from '../checks/index.js';
 
 /** One thing that is looked at when a pull closes. */
@@ -25,3 +25,20 @@ export function pullChecks(flags: readonly PullDetail['flags'][number][], logged
     return isKnown ? { id, label, state: 'good', detail: 'as it should be' } : { id, label, state: 'unknown', detail: 'not logged' };
   });
 }
+
+/** What is known of a pull while its day runs. */
+export interface PullOfDay {
+  id: string;
+  kind: Pull['kind'];
+  isUnderWay: boolean;
+  aborted: boolean;
+  /** Its figures were typed from a screen. */
+  typed: boolean;
+  checks: readonly PullCheck[];
+  /** Codes of why it is left out; empty where it counts. */
+  leftOut: readonly string[];
+}
+
+/** Whether a pull that was driven to be compared cannot be, by what was looked at when it closed: it may still be repeated. */
+export const isNoGood = ({ kind, isUnderWay, aborted, typed, checks }: PullOfDay): boolean =>
+  kind === 'measured' && !isUnderWay && !aborted && !typed && checks.some(({ state }) => state === 'bad');

@@ -22,11 +22,6 @@ export function tideOf(pulls: AnalysedPull[], days: readonly Day[] = []): Tide {
     : pulls.some((entry) => logged(entry, 'coolantTemperature'))
       ? 'coolant'
       : 'pulls';
-  const sourceText = {
-    intakeAir: 'intake air above ambient, K; dashed: fitted recovery',
-    coolant: 'no intake air temperature logged: coolant above ambient, K; dashed: fitted recovery',
-    pulls: 'no temperature logged: drawn from pulls and pauses alone',
-  }[source];
   const quantity = source === 'coolant' ? 'coolantTemperature' : 'intakeAirTemperature';
   const stretches: Stretch[] = [];
   const tidePulls: Tide['pulls'] = [];
@@ -56,7 +51,7 @@ export function tideOf(pulls: AnalysedPull[], days: readonly Day[] = []): Tide {
     });
   }
   const streamed = source === 'pulls' ? [] : streamedOf(days, source === 'coolant' ? 'coolantC' : 'intakeAirC', pulls);
-  return { source, sourceText, pulls: tidePulls, stretches: withRecoveries(withStreamed(stretches, streamed), pulls) };
+  return { source, pulls: tidePulls, stretches: withRecoveries(withStreamed(stretches, streamed), pulls) };
 }
 
 function logged({ heat }: AnalysedPull, quantity: HeatQuantity): Stretch | null {

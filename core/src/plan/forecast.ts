@@ -51,5 +51,5 @@ export function forecastTide(plan: Pick<Plan, 'pulls'>, heat: HeatForecast = HEA
     quick = fromQuick * Math.exp(-rest / heat.quickS);
     slow = fromSlow * Math.exp(-rest / heat.slowS);
   });
-  return { source: 'pulls', sourceText: 'forecast of intake air above ambient, K', pulls, stretches };
+  return { source: 'forecast', pulls, stretches };
 }

@@ -1,7 +1,7 @@
 import type { Bundle, Comparison, DifferenceCurve, SheetSource } from '@gezeit/contract';
-import type { Formatter } from '../words/formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { HINT_WORDS, witnessLabel } from '../words/verdict-words.js';
-import { sentence } from '../words/values.js';
+import { sentence } from '../format/values.js';
 import { sheetOf, type OwnWords } from './sheet.js';
 
 /** A witness that moved less than this explains nothing to a reader, per cent. An assumption. */

@@ -1,8 +1,8 @@
 import type { Bundle, Evidence, Findings, Setup } from '@gezeit/contract';
 import { headlineOf } from '../words/headline.js';
-import type { Formatter } from '../words/formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { answerWord, QUESTION_LABELS } from '../words/questions/index.js';
-import { plain, tied } from '../words/values.js';
+import { plain, tied } from '../format/values.js';
 
 /** All setups of a programme beside each other, by everything that was asked or measured of them. */
 export interface SideBySide {

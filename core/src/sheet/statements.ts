@@ -2,10 +2,10 @@ import type { Answer, Bundle, Comparison, DifferenceCurve, Findings, Setup } fro
 import type { PowerSaid } from '../said.js';
 import { headlineOf } from '../words/headline.js';
 import { CORRECTION_NAMES, METRIC_WORDS } from '../words/labels.js';
-import type { Formatter } from '../words/formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { START_TERMS } from '../words/power-sentence.js';
 import { QUESTION_LABELS } from '../words/questions/index.js';
-import { sentence, tied } from '../words/values.js';
+import { sentence, tied } from '../format/values.js';
 
 /** Something that may be said of a part, with the conditions under which it was measured. */
 export interface Statement {
@@ -60,7 +60,7 @@ function powerStatement(said: Said, answer: Answer): Statement[] {
           ]
         : [{ short: `At least ${f.percent(low)} (${place})`, full: full(`at least ${f.percent(low)}; ${measured}`) }];
     case 'loss':
-      return [{ short: `A loss of at least ${f.percent(Math.abs(high)).replace('+', '')} (${place})`, full: full(`a loss; ${measured}`) }];
+      return [{ short: `A loss of at least ${f.level('percent', Math.abs(high))} (${place})`, full: full(`a loss; ${measured}`) }];
     default:
       return [
         {

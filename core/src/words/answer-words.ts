@@ -1,12 +1,12 @@
 import type { AnswerCode, AnswerSaid } from '../said.js';
 import { channelReading } from './channel-reading.js';
 import { plainly, type AnswerParts } from './answer-parts.js';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { channelWord, COLD_SIDE_WORDS } from './labels.js';
 import { leaningText } from './leaning-words.js';
 import { powerLead, powerTerms, shownEstimate, START_TERMS } from './power-sentence.js';
 import { QUESTION_WORDS } from './questions/index.js';
-import { listed, sentence, signed, tied } from './values.js';
+import { listed, sentence, signed, tied } from '../format/values.js';
 import type { SayInner, Writers } from './writers.js';
 
 const because = (reasons: readonly { code: string; values: unknown }[], say: SayInner) =>
@@ -72,7 +72,7 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
   }),
   'less-restriction': ({ answer, estimatePct, section, referenceDropPa, changePa, atFlowKgS, smallest, unit }, f) => {
     const where = section ? `the ${section}` : 'the part';
-    const limit = unit === 'pct' ? tied(`${smallest}`, '%') : f.pressureDifference(1000 * smallest).replace('+', '');
+    const limit = unit === 'pct' ? tied(`${smallest}`, '%') : f.level('pressureDifference', 1000 * smallest);
     return {
       before: `${RESTRICTION_LEAD[answer](where)}: `,
       figure: f.interval('percent', estimatePct),
@@ -82,11 +82,10 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
   },
   response: ({ answer, estimate, unit, of, level, sharePct, between, referenceValue, smallest }, f) => {
     const kind = unit === 's' ? 'seconds' : 'rpm';
-    const plainFigure = (value: number) => f.figure(kind, value).replace('+', '');
     return {
       before: `${RESPONSE_LEAD[answer]}: `,
       figure: f.interval(kind, estimate),
-      after: `, ${responseWhat(of, level, sharePct, between, unit, f)}, which takes the reference ${plainFigure(referenceValue)}; ${plainFigure(smallest)} would matter.`,
+      after: `, ${responseWhat(of, level, sharePct, between, unit, f)}, which takes the reference ${f.level(kind, referenceValue)}; ${f.level(kind, smallest)} would matter.`,
       second: [],
     };
   },

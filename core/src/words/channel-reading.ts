@@ -1,7 +1,7 @@
 import type { Quantity } from '@gezeit/contract';
 import { fromSi, type UnitName } from '../units/units.js';
-import type { Formatter } from './formatter.js';
-import { plain, tied } from './values.js';
+import type { Formatter } from '../format/formatter.js';
+import { plain, tied } from '../format/values.js';
 
 /** Units in which what nobody chooses a unit for is said: a table of its own, since what columns can be is far more than a page begins with. */
 const SHOWN_IN: Partial<Record<Quantity, UnitName>> = {

@@ -1,6 +1,6 @@
 import type { ClaimSaid } from '../said.js';
 import { QUESTION_LABELS } from './questions/index.js';
-import { listed } from './values.js';
+import { listed } from '../format/values.js';
 import type { Writers } from './writers.js';
 
 /** What becomes of a claim. */

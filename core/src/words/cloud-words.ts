@@ -1,7 +1,7 @@
 import type { CloudSaid } from '../said.js';
 import { CONDITION_NOT_GOOD, STATE_WORDS, channelWord } from './labels.js';
 import { FLAG_WORDS } from './checks/index.js';
-import { listed, signed } from './values.js';
+import { listed, signed } from '../format/values.js';
 import type { Writers } from './writers.js';
 
 /** What clouds an answer, each a sentence without its capital and full stop. */

@@ -1,6 +1,6 @@
 import type { Comparison } from '@gezeit/contract';
-import type { Formatter } from './formatter.js';
-import { ends } from './values.js';
+import type { Formatter } from '../format/formatter.js';
+import { ends } from '../format/values.js';
 
 /** Starts that lie closer explain nothing, K. */
 const START_APART_K = 2;

@@ -1,5 +1,5 @@
 import type { BandPart, DifferenceCurve } from '@gezeit/contract';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { METRIC_WORDS } from './labels.js';
 import { HINT_WORDS } from './verdict-words.js';
 

@@ -2,9 +2,9 @@ import type { DayState, DayStep } from '../day/day-state.js';
 import type { GateView } from '../day/gates.js';
 import type { Instruction } from '../day/instruction.js';
 import type { ReadyMoment, WaitReason } from '../day/ready-time.js';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { gateTargetText, gateUnitText, gateValueText, minutesText, stoppedText } from './rule-words.js';
-import { signed } from './values.js';
+import { signed } from '../format/values.js';
 
 const ROUND_ABOVE_S = 150;
 

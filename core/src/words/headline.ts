@@ -1,7 +1,7 @@
 import type { Answer } from '@gezeit/contract';
 import type { AnswerSaid } from '../said.js';
 import { answerParts, isAnswerCode } from './answer-words.js';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { sayOfAnswer } from './say-answers.js';
 
 /** An answer as a headline: a sentence with its figure set off, and what stands behind it. */

@@ -1,8 +1,8 @@
 import type { Comparison, Findings } from '@gezeit/contract';
 import type { SteadyCooler } from '../cooler/steady-cooler.js';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { COLD_SIDE_WORDS } from './labels.js';
-import { plain, tied } from './values.js';
+import { plain } from '../format/values.js';
 
 /** How the intake air of two setups rises from the same start; null where it cannot be told. */
 export function equalStartText({ reference, candidate, riseAtEqualStartK }: Comparison, f: Formatter): string | null {
@@ -30,9 +30,9 @@ export function coolingText(
 
 /** What a charge cooler does over a stretch of a pull, as of a steady load; `cold` is what cools it. */
 export function steadyCoolerText(pull: string, { effectiveness, heatW }: SteadyCooler, cold: string, f: Formatter): string {
-  const power = (watts: number) => plain(f.shownValue(watts / 1000, 'kW'), 1);
+  const end = (watts: number) => plain(f.shownValue(watts / 1000, 'kW'), 1);
   const given = heatW
-    ? `; the charge gives up ${tied(power(heatW.value), f.shownUnit('kW'))} (${power(heatW.low)} to ${power(heatW.high)})`
+    ? `; the charge gives up ${f.power(heatW.value)} (${end(heatW.low)} to ${end(heatW.high)})`
     : '; with the air mass flow drawn, the heat too';
   return `${pull}: effectiveness ${effectivenessText(effectiveness)} against ${cold}${given}.`;
 }

@@ -1,7 +1,7 @@
 import type { LeansOn } from '@gezeit/contract';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { CORRECTION_NAMES } from './labels.js';
-import { listed, plain, tied } from './values.js';
+import { listed, plain, tied } from '../format/values.js';
 
 const THEN: Readonly<Record<LeansOn['answerThen'], string>> = {
   gain: 'it would read as a gain',

@@ -1,9 +1,9 @@
 import type { Metric } from '@gezeit/contract';
 import type { PowerSaid } from '../said.js';
 import type { AnswerParts } from './answer-parts.js';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { CORRECTION_NAMES, METRIC_WORDS } from './labels.js';
-import { listed, sentence, tied } from './values.js';
+import { listed, sentence, tied } from '../format/values.js';
 
 /** From which start a figure is judged. */
 export const START_TERMS = { levelled: 'from the same start', ownStart: 'with the start that the part itself brings about' };

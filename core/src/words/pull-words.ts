@@ -3,7 +3,7 @@ import type { Writers } from './writers.js';
 import { calibrationText } from './calibration-text.js';
 import { CHECK_WORDS, FLAG_WORDS } from './checks/index.js';
 import { channelWord } from './labels.js';
-import { sentence, whole } from './values.js';
+import { sentence, whole } from '../format/values.js';
 
 const START_WORDS = { intakeAirC: 'intake air', coolantC: 'coolant', oilC: 'oil' };
 

@@ -2,7 +2,7 @@ import type { Metric } from '@gezeit/contract';
 import type { ReasonSaid } from '../said.js';
 import { calibrationText } from './calibration-text.js';
 import { METRIC_WORDS, TERM_WORDS, channelWord } from './labels.js';
-import { listed, sentence, signed } from './values.js';
+import { listed, sentence, signed } from '../format/values.js';
 import type { Writers } from './writers.js';
 
 /** Why something cannot be had, and notes beside an answer: whole sentences. */

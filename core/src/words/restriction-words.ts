@@ -1,6 +1,6 @@
 import type { Findings } from '@gezeit/contract';
-import type { Formatter } from './formatter.js';
-import { plain, tied } from './values.js';
+import type { Formatter } from '../format/formatter.js';
+import { plain, tied } from '../format/values.js';
 
 type Restriction = Findings['restriction'][number];
 type Side = NonNullable<NonNullable<Restriction['step']>['below']>;

@@ -1,6 +1,6 @@
 import type { Findings } from '@gezeit/contract';
-import type { Formatter } from './formatter.js';
-import { plain, signed, tied } from './values.js';
+import type { Formatter } from '../format/formatter.js';
+import { plain, signed, tied } from '../format/values.js';
 
 type RoadPair = Findings['road']['pairs'][number];
 

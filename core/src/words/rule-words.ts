@@ -1,8 +1,8 @@
 import type { PassedLimit, PlanGate, PlanStop } from '@gezeit/contract';
 import { gateEnds, type GateView } from '../day/gates.js';
 import { isStreamed } from '../day/stop-criteria.js';
-import type { Formatter } from './formatter.js';
-import { plain, signed } from './values.js';
+import type { Formatter } from '../format/formatter.js';
+import { plain, signed } from '../format/values.js';
 
 /** Minutes and seconds: 4:05. */
 export function minutesText(seconds: number): string {

@@ -1,7 +1,7 @@
 import type { AnswerSaid, CloudSaid, ReasonSaid } from '../said.js';
 import { ANSWER_WORDS } from './answer-words.js';
 import { CLOUD_WORDS } from './cloud-words.js';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { REASON_WORDS } from './reason-words.js';
 import { sayWith, writtenBy } from './with-words.js';
 import type { Writers } from './writers.js';

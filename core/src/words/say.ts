@@ -1,6 +1,6 @@
 import type { SaidValues } from '../said.js';
 import { CLAIM_WORDS } from './claim-words.js';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { PULL_WORDS } from './pull-words.js';
 import { ANSWERS } from './say-answers.js';
 import { sayWith, writtenBy } from './with-words.js';

@@ -1,7 +1,7 @@
 import type { Cause, ChannelDifference, ChoiceChange, Contribution, Habit, Hint, Witness } from '@gezeit/contract';
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 import { channelWord, CORRECTION_NAMES, METRIC_WORDS } from './labels.js';
-import { plain, signed, tied } from './values.js';
+import { plain, signed, tied } from '../format/values.js';
 
 /** Causes of a difference, and what each is. */
 export const CAUSE_WORDS: Readonly<Record<Cause, { label: string; what: string }>> = {

@@ -1,4 +1,4 @@
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 
 type Say = (said: { code: string; values: unknown }, f: Formatter) => string;
 

@@ -1,4 +1,4 @@
-import type { Formatter } from './formatter.js';
+import type { Formatter } from '../format/formatter.js';
 
 /** Writes something that is held in something else that is said. */
 export type SayInner = (inner: { code: string; values: unknown }) => string;

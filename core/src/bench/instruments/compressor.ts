@@ -118,7 +118,7 @@ export const compressorInstrument: Instrument = {
       ],
     },
   ],
-  read(values) {
+  read(values, f) {
     const map = mapOf(values);
     const ambient = values.number('ambientPressure');
     const crankshaft = isCrankshaftDriven(values);
@@ -150,7 +150,7 @@ export const compressorInstrument: Instrument = {
         massFlowKgS: row.number('flow'),
         coolerEffectiveness: values.number('cooler'),
       });
-      if (outletC > 220) warnings.push(`${name}: ${outletC.toFixed(0)} °C after the compressor is beyond what these formulas hold for.`);
+      if (outletC > 220) warnings.push(`${name}: ${f.temperature(outletC)} after the compressor is beyond what these formulas hold for.`);
       points.push({ name, x: corrected, y: ratio });
       return {
         row: name,

@@ -6,6 +6,8 @@ import { figure, steps, type BenchChart, type Instrument } from '../instrument.j
 
 const GRID = 121;
 const HEAT_OF_CONDENSATION_J_KG = 2.4e6;
+/** So near the dew point a cold spot is likely to be below it. */
+const NEAR_DEW_POINT_K = 3;
 
 const ambient = (values: Values, temperatureC: number, relativeHumidity: number): AirState => ({
   temperatureC,
@@ -51,7 +53,7 @@ export const condensationInstrument: Instrument = {
   question: 'Does the cooler make water?',
   sections: ['cooler'],
   formulas: ['b8', 'b9', 'b10'],
-  cautions: [
+  cautions: () => [
     'Water gathers in the low tank and can reach the cylinders in lumps: give it a way out before a long full-load run in humid air.',
   ],
   fields: [
@@ -78,7 +80,7 @@ export const condensationInstrument: Instrument = {
     }),
   ],
   sweep: (values) => [riskChart(values)],
-  read(values) {
+  read(values, f) {
     const air = ambient(values, values.number('temperature'), values.number('humidity'));
     const out = values.number('coolerOut');
     const result = condensation(air, values.number('chargePressure'), out, values.number('flow'));
@@ -88,18 +90,18 @@ export const condensationInstrument: Instrument = {
     const warnings: string[] = [];
     if (result.condenses)
       warnings.push(
-        `The water takes about ${((result.condensateKgS * HEAT_OF_CONDENSATION_J_KG) / 1000).toFixed(1)} kW of the heat: an effectiveness from temperatures hides it.`,
+        `The water takes about ${f.power(result.condensateKgS * HEAT_OF_CONDENSATION_J_KG)} of the heat: an effectiveness from temperatures hides it.`,
       );
     if (wallWet && !result.condenses)
       warnings.push('The wall is below the dew point although the mixed air is above it: it condenses there.');
-    if (margin !== null && margin >= 0 && margin < 3)
-      warnings.push('Less than 3 K above the dew point: droplets from a cold spot are likely.');
+    if (margin !== null && margin >= 0 && margin < NEAR_DEW_POINT_K)
+      warnings.push(`Less than ${f.temperatureSpan(NEAR_DEW_POINT_K)} above the dew point: droplets from a cold spot are likely.`);
     return {
       sentence: result.condenses
         ? `Water falls out: ${(result.condensateKgS * 3.6e6).toFixed(0)} g an hour at full load.`
         : wallWet
           ? 'The mixed air stays dry, but the coldest wall is wet.'
-          : `No water: the charge stays ${margin === null ? 'far' : `${margin.toFixed(1)} K`} above its dew point.`,
+          : `No water: the charge stays ${margin === null ? 'far' : f.temperatureSpan(margin)} above its dew point.`,
       figures: [
         figure('dewPointAmbient', 'Dew point of the ambient air', result.dewPointBeforeC, '°C'),
         figure('dewPointCharge', 'Dew point at charge pressure', result.dewPointAfterC, '°C'),

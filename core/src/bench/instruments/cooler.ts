@@ -1,3 +1,4 @@
+import { plain, signed, tied } from '../../format/values.js';
 import { DRY_AIR_SPECIFIC_HEAT } from '../../air/moist-air.js';
 import { breakEvenDropPa, densityRatio } from '../../cooler/density-recovery.js';
 import { coolerTest, crossflowEffectiveness } from '../../cooler/effectiveness.js';
@@ -115,7 +116,7 @@ export const coolerInstrument: Instrument = {
       assumption: [0.5, 1],
     }),
   ],
-  read(values) {
+  read(values, f) {
     const [inC, coldC, pressure] = [values.number('chargeIn'), values.number('coldIn'), values.number('pressureIn')];
     const coolers = values.rows('coolers').map((row) => candidate(row, values));
     const [stock, ...others] = coolers as [Candidate, ...Candidate[]];
@@ -124,7 +125,9 @@ export const coolerInstrument: Instrument = {
     const atMost = ((stock.outC + 273.15) / (coldC + 273.15)) ** exponent - 1;
     const warnings: string[] = [];
     if (headroom < LEAST_HEADROOM_K)
-      warnings.push(`Behind the stock cooler the charge is only ${headroom.toFixed(1)} K above what cools it: a bigger core cannot help.`);
+      warnings.push(
+        `Behind the stock cooler the charge is only ${f.level('temperatureDifference', headroom)} above what cools it: a bigger core cannot help.`,
+      );
     for (const { name, outC, dropPa, effectiveness, byGeometry } of coolers) {
       if (outC < coldC - 0.5) warnings.push(`${name}: colder than what cools it. Check the sensors, or their lag.`);
       if (effectiveness > 0.95)
@@ -166,7 +169,7 @@ export const coolerInstrument: Instrument = {
       sentence:
         headroom < LEAST_HEADROOM_K
           ? 'The charge is not hot to begin with: there is next to nothing to gain.'
-          : `The charge is ${headroom.toFixed(0)} K above what cools it: at most ${(100 * atMost).toFixed(1)} % of power is to be had${
+          : `The charge is ${tied(plain(f.shownValue(headroom, 'K', true), 0), f.shownUnit('K', true))} above what cools it: at most ${(100 * atMost).toFixed(1)} % of power is to be had${
               best ? `; ${best.name} makes ${signed(100 * (density(best.outC, best.dropPa) / own - 1))} % of density` : ''
             }.`,
       figures: [
@@ -194,5 +197,3 @@ export const coolerInstrument: Instrument = {
     };
   },
 };
-
-const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(1)}`;

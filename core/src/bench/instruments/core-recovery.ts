@@ -43,7 +43,7 @@ export const coreRecoveryInstrument: Instrument = {
     temperatureField('chargeIn', 'Charge in the pull', 'After the compressor.', { value: 125, believable: [40, 200] }),
     numberField('pullTime', 'Length of the pull', 's', 'Full throttle.', { value: 12, atMost: 600 }),
   ],
-  read(values) {
+  read(values, f) {
     const rows = values.rows('cooling').map((row) => [row.number('time'), row.number('temperature')] as const);
     const times = rows.map(([time]) => time);
     if (times.some((time, i) => i > 0 && time <= times[i - 1]!))
@@ -71,7 +71,7 @@ export const coreRecoveryInstrument: Instrument = {
     if (times.at(-1)! - times[0]! < recovery.timeConstantS)
       warnings.push('The record is shorter than one time constant: a second, slower mass (box, bay) would show only later.');
     if (recovery.residualK > 1)
-      warnings.push(`The readings lie ${recovery.residualK.toFixed(1)} K about one exponential: two masses are at work.`);
+      warnings.push(`The readings lie ${f.temperatureSpan(recovery.residualK)} about one exponential: two masses are at work.`);
     if (left === null) warnings.push('The goal lies at or beyond the end: it will not be reached.');
     return {
       sentence:

@@ -8,7 +8,7 @@ export const intakeSourcesInstrument: Instrument = {
   question: 'Which place gives the densest air: cooler, or with less loss?',
   sections: ['opening', 'snorkel'],
   formulas: ['i4', 'b6'],
-  cautions: ['Water in a low scoop can lock an engine: keep a way for water to leave, and no opening below the wading line.'],
+  cautions: () => ['Water in a low scoop can lock an engine: keep a way for water to leave, and no opening below the wading line.'],
   fields: [
     {
       kind: 'table',

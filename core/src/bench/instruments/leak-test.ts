@@ -1,16 +1,19 @@
 import { leakAtPressure, leakRateKgS } from '../../flow/pressure-decay.js';
 import { dryAirDensity } from '../../demand/air-demand.js';
 import { GezeitError } from '../../errors.js';
-import { ambientPressureField, numberField, temperatureField } from '../fields.js';
+import { ambientPressureField, fieldText, numberField, temperatureField } from '../fields.js';
 import { figure, type Instrument, type Reading } from '../instrument.js';
 import type { Values } from '../fields.js';
+import type { Formatter } from '../../format/formatter.js';
 
 /** Highest gauge pressure that the instrument takes, Pa: compressed air above it belongs to licensed practice. */
 const MOST_TEST_GAUGE_PA = 150_000;
 /** Above this a test is made with water, not with air, Pa gauge. */
 const MOST_AIR_GAUGE_PA = 70_000;
 
-function byEye(values: Values): Reading {
+const limitText = (pascal: number, f: Formatter) => fieldText({ unit: 'kPa' }, pascal, f);
+
+function byEye(values: Values, f: Formatter): Reading {
   const passage = values.text('passage').trim();
   const seen = values.text('bubbles').trim();
   const water = values.text('filled') === 'water';
@@ -18,7 +21,7 @@ function byEye(values: Values): Reading {
   const none = /^(none|no|no bubbles|no drops|nothing)$/i.test(seen);
   return {
     sentence: none
-      ? `No ${what} at ${(values.number('testPressure') / 1000).toFixed(0)} kPa: ${passage} is tight as far as the eye sees.`
+      ? `No ${what} at ${limitText(values.number('testPressure'), f)}: ${passage} is tight as far as the eye sees.`
       : `${water ? 'Drops' : 'Bubbles'} at ${seen}: ${passage} leaks there.`,
     figures: [
       figure('testPressure', 'Test pressure, gauge', values.number('testPressure'), 'kPa'),
@@ -32,11 +35,11 @@ function byEye(values: Values): Reading {
 /** A pressure typed in another unit may round a little above a limit. */
 const ROUNDING = 1.002;
 
-function tooHigh(message: string): GezeitError {
+function tooHigh(message: string, f: Formatter): GezeitError {
   return new GezeitError(
     'pressure-too-high',
     message,
-    'Test lower, or fill the part with water (never above 150 kPa); local codes and licensed practice come first.',
+    `Test lower, or fill the part with water (never above ${limitText(MOST_TEST_GAUGE_PA, f)}); local codes and licensed practice come first.`,
   );
 }
 
@@ -46,9 +49,9 @@ export const leakTestInstrument: Instrument = {
   question: 'Is it tight at a safe pressure, and how much does it lose?',
   sections: ['hose', 'coupler', 'cooler', 'box-outlet'],
   formulas: ['e15', 'e10'],
-  cautions: [
+  cautions: (f) => [
     'Low limit, slow rise, a relief valve set to the limit. Behind a shield; never stand in line with plugs or hoses.',
-    'Compressed air stores far more energy than water: begin at 70 kPa; more only filled with water, and never above 150 kPa.',
+    `Compressed air stores far more energy than water: begin at ${limitText(MOST_AIR_GAUGE_PA, f)}; more only filled with water, and never above ${limitText(MOST_TEST_GAUGE_PA, f)}.`,
     'Local codes and the maker’s own limits come first; work on pressure vessels belongs to licensed practice.',
   ],
   fields: [
@@ -115,14 +118,17 @@ export const leakTestInstrument: Instrument = {
     ambientPressureField(),
     temperatureField('temperature', 'Air temperature', 'Where no row says it.', { value: 20, believable: [0, 45] }),
   ],
-  read(values) {
+  read(values, f) {
     const limit = values.text('filled') === 'water' ? MOST_TEST_GAUGE_PA : MOST_AIR_GAUGE_PA;
     const highest = Math.max(values.number('testPressure'), ...values.rows('decay').map((row) => row.number('pressure')));
     if (highest > limit * ROUNDING)
       throw tooHigh(
-        values.text('filled') === 'water' ? 'A test above 150 kPa is no work for this bench.' : 'With air it goes up to 70 kPa only.',
+        values.text('filled') === 'water'
+          ? `A test above ${limitText(MOST_TEST_GAUGE_PA, f)} is no work for this bench.`
+          : `With air it goes up to ${limitText(MOST_AIR_GAUGE_PA, f)} only.`,
+        f,
       );
-    if (values.text('method') === 'immersion') return byEye(values);
+    if (values.text('method') === 'immersion') return byEye(values, f);
     if (values.text('filled') === 'water')
       throw new GezeitError(
         'no-decay-of-water',
@@ -142,7 +148,9 @@ export const leakTestInstrument: Instrument = {
     const verdict = rate.high <= allowed ? 'passes' : rate.low > allowed ? 'fails' : 'cannot be decided';
     const logged = rows.every((row) => row.optional('temperature') !== null);
     const warnings = [
-      ...(logged ? [] : ['The air’s temperature was not logged: 1 K of it looks like a leak. Let it settle, or log it.']),
+      ...(logged
+        ? []
+        : [`The air’s temperature was not logged: ${f.temperatureSpan(1)} of it looks like a leak. Let it settle, or log it.`]),
       ...(rate.value < 0 ? ['The pressure rises: the air is warming up. Wait, and start again.'] : []),
     ];
     return {

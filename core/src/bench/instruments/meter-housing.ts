@@ -35,7 +35,7 @@ export const meterHousingInstrument: Instrument = {
   question: 'How far would the meter be off, and what would the mixture be?',
   sections: ['meter-housing'],
   formulas: ['d6'],
-  cautions: [
+  cautions: () => [
     'A leaner mixture at full load destroys engines: set lambda and knock limits before the first pull, and watch a tailpipe probe.',
   ],
   fields,

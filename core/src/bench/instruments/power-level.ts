@@ -32,7 +32,7 @@ export const powerLevelInstrument: Instrument = {
     }),
     numberField('highExponent', 'Exponent, high', '–', '2 for sharp losses.', { value: 2, atLeast: 1, atMost: 2, assumption: [1.8, 2] }),
   ],
-  read(values) {
+  read(values, f) {
     const pressure = values.number('ambientPressure');
     const point = (massFlowKgS: number, temperature: string) => ({
       massFlowKgS,
@@ -50,7 +50,7 @@ export const powerLevelInstrument: Instrument = {
     const grid = steps(measured.massFlowKgS * 0.4, Math.max(other, measured.massFlowKgS) * 1.15, 40);
     const ends = grid.map(at);
     return {
-      sentence: `At ${(1000 * other).toFixed(0)} g/s it would be ${(Math.min(a, b) / 1000).toFixed(2)} to ${(Math.max(a, b) / 1000).toFixed(2)} kPa${factor > MOST_FLOW_FACTOR ? ', extrapolated' : ''}.`,
+      sentence: `At ${(1000 * other).toFixed(0)} g/s it would be ${f.level('pressureDifference', Math.min(a, b))} to ${f.level('pressureDifference', Math.max(a, b))}${factor > MOST_FLOW_FACTOR ? ', extrapolated' : ''}.`,
       figures: [
         figure('drop', 'Drop then', (a + b) / 2, 'kPa', { low: Math.min(a, b), high: Math.max(a, b) }),
         figure('factor', 'Flow, times the measured', factor, '–'),

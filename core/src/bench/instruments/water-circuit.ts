@@ -12,7 +12,7 @@ export const waterCircuitInstrument: Instrument = {
   question: 'Does the heat that leaves the air arrive in the coolant, and where does the circuit end?',
   sections: ['cooler'],
   formulas: ['i1', 'i6'],
-  cautions: ['A leak puts coolant into the engine: do the pressure-decay test with its low limit before the first start.'],
+  cautions: () => ['A leak puts coolant into the engine: do the pressure-decay test with its low limit before the first start.'],
   fields: [
     temperatureField('chargeIn', 'Charge before the core', 'Late in the pull.', { value: 130, believable: [40, 200] }),
     temperatureField('chargeOut', 'Charge behind the core', 'At the same moment.', { value: 42, believable: [0, 120] }),
@@ -50,7 +50,7 @@ export const waterCircuitInstrument: Instrument = {
     }),
     numberField('pullTime', 'Length of the pull', 's', 'Full throttle.', { value: 12, atMost: 3600, believable: [4, 60] }),
   ],
-  read(values) {
+  read(values, f) {
     const number = (name: string) => values.number(name);
     const test = coolerTest({
       chargeInC: number('chargeIn'),
@@ -76,9 +76,9 @@ export const waterCircuitInstrument: Instrument = {
       warnings.push(
         `Air and coolant disagree by ${(100 * Math.abs(balance)).toFixed(0)} %: in a pull part of it is heat stored in the core; beyond that check the coolant flow.`,
       );
-    if (rise > 10) warnings.push(`One pull warms the circuit by ${rise.toFixed(0)} K: the second pull starts hot.`);
+    if (rise > 10) warnings.push(`One pull warms the circuit by ${f.temperatureSpan(rise)}: the second pull starts hot.`);
     return {
-      sentence: `${(test.heatW / 1000).toFixed(1)} kW leave the air, ${(toCoolant / 1000).toFixed(1)} kW arrive in the coolant; each pull warms the circuit by ${rise.toFixed(1)} K.`,
+      sentence: `${f.power(test.heatW)} leave the air, ${f.power(toCoolant)} arrive in the coolant; each pull warms the circuit by ${f.temperatureSpan(rise)}.`,
       figures: [
         percentFigure('effectiveness', 'Effectiveness, to coolant', test.effectiveness),
         percentFigure('system', 'Temperature ratio, whole system to ambient', system),

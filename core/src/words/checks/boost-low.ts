@@ -1,4 +1,4 @@
-import { tied } from '../values.js';
+import { tied } from '../../format/values.js';
 import type { CheckWords } from './check-words.js';
 
 export const boostLow: CheckWords<'boost-low'> = {

@@ -1,6 +1,6 @@
 import { channelReading } from '../channel-reading.js';
 import { channelWord } from '../labels.js';
-import { listed } from '../values.js';
+import { listed } from '../../format/values.js';
 import type { CheckWords } from './check-words.js';
 
 export const channelImplausible: CheckWords<'channel-implausible'> = {

@@ -1,5 +1,5 @@
 import { channelReading, secondsText } from '../channel-reading.js';
-import { listed } from '../values.js';
+import { listed } from '../../format/values.js';
 import type { CheckWords } from './check-words.js';
 
 export const channelStuck: CheckWords<'channel-stuck'> = {

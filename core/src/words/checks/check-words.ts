@@ -1,6 +1,6 @@
 import type { PullFlag } from '@gezeit/contract';
 import type { PullSaid } from '../../said.js';
-import type { Formatter } from '../formatter.js';
+import type { Formatter } from '../../format/formatter.js';
 
 /** The words of a check of a pull: its flag in a word or two, and what exactly it found. */
 export interface CheckWords<F extends PullFlag> {

@@ -1,6 +1,6 @@
 import { channelReading } from '../channel-reading.js';
 import { channelWord } from '../labels.js';
-import { listed, sentence } from '../values.js';
+import { listed, sentence } from '../../format/values.js';
 import type { CheckWords } from './check-words.js';
 
 export const devicesContradict: CheckWords<'devices-contradict'> = {

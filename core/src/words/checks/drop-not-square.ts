@@ -1,4 +1,4 @@
-import { listed } from '../values.js';
+import { listed } from '../../format/values.js';
 import type { CheckWords } from './check-words.js';
 
 export const dropNotSquare: CheckWords<'drop-not-square'> = {

@@ -1,4 +1,4 @@
-import { whole } from '../values.js';
+import { whole } from '../../format/values.js';
 import type { CheckWords } from './check-words.js';
 
 export const lean: CheckWords<'lean'> = {

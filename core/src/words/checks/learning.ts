@@ -1,4 +1,4 @@
-import { listed, plain, tied } from '../values.js';
+import { listed, plain, tied } from '../../format/values.js';
 import type { CheckWords } from './check-words.js';
 
 export const learning: CheckWords<'learning'> = {

@@ -1,4 +1,4 @@
-import { plain, tied } from '../values.js';
+import { plain, tied } from '../../format/values.js';
 import type { CheckWords } from './check-words.js';
 
 export const misfire: CheckWords<'misfire'> = {

@@ -1,4 +1,4 @@
-import { plain } from '../values.js';
+import { plain } from '../../format/values.js';
 import type { CheckWords } from './check-words.js';
 
 export const smoothingDiffers: CheckWords<'smoothing-differs'> = {

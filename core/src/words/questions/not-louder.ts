@@ -1,4 +1,4 @@
-import { tied } from '../values.js';
+import { tied } from '../../format/values.js';
 import type { QuestionWords } from './question-words.js';
 
 export const notLouder: QuestionWords = {

@@ -1,5 +1,5 @@
 import type { Answer } from '@gezeit/contract';
-import type { FigureKind, Formatter } from '../formatter.js';
+import type { FigureKind, Formatter } from '../../format/formatter.js';
 
 /** The words of a kind of question. */
 export interface QuestionWords {

@@ -38,7 +38,7 @@ const valueOf = (field: Field) => props.inputs[field.name] ?? ('value' in field 
 const rowsOf = (field: Field) => (valueOf(field) ?? []) as BenchRow[];
 const values = computed(() => Object.fromEntries(simple.value.map((field) => [field.name, valueOf(field) as FormValue | undefined])));
 const problemsByField = computed(() =>
-  Object.fromEntries(props.problems.flatMap(({ field, message }) => (field === null ? [] : [[field, message.replace(/^[^:]*: /, '')]]))),
+  Object.fromEntries(props.problems.flatMap(({ field, short }) => (field === null ? [] : [[field, short]]))),
 );
 </script>
 

@@ -9,6 +9,7 @@ import { setupStyle } from '../../shared/charts/setup-colours.js';
 import { useTheme } from '../../shared/charts/theme-store.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import PlotlyChart from '../../shared/charts/PlotlyChart.vue';
+import { useShow } from '../../shared/units/use-show.js';
 import { useUnits } from '../../shared/units/units-store.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useCurves } from '../../model/use-curves.js';
@@ -27,8 +28,10 @@ const bench = useBench();
 const store = useBenchInputs();
 const themes = useTheme();
 const units = useUnits();
+const show = useShow();
+const cautions = computed(() => props.instrument.cautions?.(show.value.words) ?? []);
 const inputs = computed(() => store.of(props.instrument.id));
-const result = computed(() => measure(props.instrument, inputs.value));
+const result = computed(() => measure(props.instrument, inputs.value, show.value.words));
 const reading = computed(() => result.value.reading);
 const { charts: slow, busy } = useSweep(toRef(props, 'instrument'), inputs);
 const colours = computed(() => [0, 1, 2, 3, 4].map((index) => setupStyle(index, themes.theme).colour));
@@ -39,7 +42,7 @@ const figures = computed(() =>
   })),
 );
 const basisOpen = ref(false);
-const assumptions = computed(() => assumptionsOf(props.instrument, inputs.value));
+const assumptions = computed(() => assumptionsOf(props.instrument, inputs.value, show.value.words));
 const set = (name: string, value: BenchInput) => store.set(props.instrument.id, { [name]: value });
 
 /** The logged air mass flow of the first setup, where its pulls have it. */
@@ -77,8 +80,8 @@ const noteChanged = () => (kept.value = false);
   <div class="panel">
     <h2>{{ instrument.title }}</h2>
     <p class="muted">{{ instrument.question }}</p>
-    <ul v-if="instrument.cautions?.length" class="cautions" aria-label="Cautions">
-      <li v-for="caution in instrument.cautions" :key="caution">{{ caution }}</li>
+    <ul v-if="cautions.length > 0" class="cautions" aria-label="Cautions">
+      <li v-for="caution in cautions" :key="caution">{{ caution }}</li>
     </ul>
     <div class="body" :class="{ wide: instrument.fields.some(({ kind }) => kind === 'table') }">
       <Button

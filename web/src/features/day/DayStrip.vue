@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, useTemplateRef } from 'vue';
-import { ambientNow, PLAN_TIMES, pullReasonWord } from '@gezeit/core';
+import { ambientNow, PLAN_TIMES, pullReasonWord, tideSourceText } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
 import { usePlan } from '../../model/plan-store.js';
 import { useProgramme } from '../../model/programme-store.js';
@@ -113,7 +113,7 @@ function table() {
     v-model:width="width"
     name="day-tide"
     title="Tide of the day"
-    :subtitle="told ? describe(told) : drawn.tide.sourceText.replace(', K', `, ${show.differenceUnit}`)"
+    :subtitle="told ? describe(told) : tideSourceText(drawn.tide.source, show.words)"
     label="Pulls of the day in order of time"
     :stretches="drawn.tide.stretches"
     :geometry="geometry"

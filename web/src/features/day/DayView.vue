@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { gatesFor, openItems } from '@gezeit/core';
+import { gatesFor, isNoGood, openItems } from '@gezeit/core';
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useProgramme } from '../../model/programme-store.js';
@@ -61,8 +61,8 @@ const actions = useDayActions(
   (pull) => (chosen.value = pull),
 );
 const repeats = computed(() => {
-  const last = day.state.pulls.at(-1);
-  return last?.kind === 'measured' && !last.aborted && !last.typed && day.checksOf(last.id).some(({ state }) => state === 'bad');
+  const last = day.pullOfDay(day.state.pulls.at(-1)?.id ?? null);
+  return last !== null && isNoGood(last);
 });
 const beforePull = computed(() => openItems(day.bundle, day.state, 'beforePull').map(({ text }) => text));
 </script>

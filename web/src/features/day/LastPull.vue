@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, useTemplateRef } from 'vue';
 import { useWidth } from '../../shared/use-width.js';
-import { pullOfDayText } from '@gezeit/core';
+import { isNoGood, pullOfDayText } from '@gezeit/core';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
 import { drawn as inUnit } from '../../shared/units/show.js';
@@ -81,14 +81,10 @@ const y = (power: number) =>
 const path = (curve: { rpm: number[]; power: number[] }) => (curve.rpm.length > 1 ? linePath(curve.rpm.map(x), curve.power.map(y)) : '');
 const colour = computed(() => day.setupById.get(entry.value?.setup ?? '')?.colour ?? 'currentColor');
 
-const checks = computed(() => day.checksOf(props.pull));
-const sentence = computed(() => {
-  if (!entry.value) return 'No pull yet. Its trace and checks stand here.';
-  const { id, kind, aborted, typed } = entry.value;
-  const leftOut = day.leftOut.get(id) ?? [];
-  return pullOfDayText({ id, kind, isUnderWay: isLive.value, aborted, typed: Boolean(typed), checks: checks.value, leftOut });
-});
-const isBad = computed(() => entry.value?.kind === 'measured' && checks.value.some(({ state }) => state === 'bad'));
+const known = computed(() => day.pullOfDay(props.pull));
+const checks = computed(() => known.value?.checks ?? []);
+const sentence = computed(() => (known.value ? pullOfDayText(known.value) : 'No pull yet. Its trace and checks stand here.'));
+const isBad = computed(() => known.value !== null && isNoGood(known.value));
 const STATES = { good: 'good', bad: 'bad', note: 'note', unknown: 'not logged' };
 
 const save = () =>

@@ -12,6 +12,7 @@ import {
   type CellNow,
   type DayState,
   type PullCheck,
+  type PullOfDay,
 } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, watch } from 'vue';
@@ -110,6 +111,20 @@ export const useDay = defineStore('day', () => {
     const flags = detail.flags.map((entry) => ({ ...entry, leavesOut: CHECKS[entry.flag].leavesOut }));
     return pullChecks(flags, logged, detail.ambientC !== null);
   }
+  /** What is known of a pull of the day by now; null where there is none of that name. */
+  function pullOfDay(id: string | null): PullOfDay | null {
+    const pull = state.value.pulls.find((entry) => entry.id === id);
+    if (!pull) return null;
+    return {
+      id: pull.id,
+      kind: pull.kind,
+      isUnderWay: state.value.running?.id === pull.id,
+      aborted: pull.aborted,
+      typed: Boolean(pull.typed),
+      checks: checksOf(id),
+      leftOut: leftOut.value.get(pull.id) ?? [],
+    };
+  }
   const resolution = computed(() =>
     dayResolution(bundle.value, state.value, minute.value * 60_000, (id) => {
       const finding = programme.view?.findings.pulls.find((entry) => entry.id === id);
@@ -145,7 +160,7 @@ export const useDay = defineStore('day', () => {
     instruction,
     leftOut,
     lacksWeatherYet,
-    checksOf,
+    pullOfDay,
     resolution,
   };
 });

@@ -70,12 +70,7 @@ export function dayTide(
     })),
   );
   const tide: Tide = {
-    source: live || logged?.source === 'intakeAir' ? 'intakeAir' : 'pulls',
-    sourceText: live
-      ? 'intake air above ambient, K; dashed: forecast'
-      : own.size > 0
-        ? 'no live temperature: from the logs, dashed: forecast'
-        : 'forecast',
+    source: live ? 'live' : own.size > 0 ? 'logs' : 'forecast',
     pulls: [...driven, ...ahead.pulls],
     stretches: stretches.length > 0 ? stretches : [{ kind: 'fitted', atMs: [beganMs, nowMs], valueK: [level, level] }],
   };
@@ -105,7 +100,7 @@ function aheadOf(
   level: number,
   heat: HeatForecast,
 ): Tide {
-  const none: Tide = { source: 'pulls', sourceText: '', pulls: [], stretches: [] };
+  const none: Tide = { source: 'forecast', pulls: [], stretches: [] };
   const { remaining } = state;
   if (remaining.length === 0 || state.endedMs !== null) return none;
   const plan = scheduled({ ...rests, pulls: remaining.map(({ setup, kind }) => ({ setup, kind, atMin: 0 })) });

@@ -60,8 +60,8 @@ function words(key: string, head: string, of: (row: PullRow) => string | null, w
   return { key, head: () => head, what, isNumber: false, usual: false, value: (row) => of(row), text: (row) => of(row) ?? '–' };
 }
 
-const power = (kW: number, show: Show) => Number(show.power(kW, 6).replace('−', '-'));
-const temperature = (celsius: number, show: Show) => Number(show.temperature(celsius, 6).replace('−', '-'));
+const power = (kW: number, show: Show) => show.powerOf(kW);
+const temperature = (celsius: number, show: Show) => show.temperatureOf(celsius);
 const difference = (kelvin: number, show: Show) => show.differenceOf(kelvin);
 const lastsS = ({ finding: { startS, endS } }: PullRow) => (startS === null || endS === null ? null : endS - startS);
 const stated = (value: unknown) => (value === null || value === undefined || value === '' ? null : String(value));

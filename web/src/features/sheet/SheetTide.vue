@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Tide } from '@gezeit/contract';
+import { tideSourceText } from '@gezeit/core';
 import { computed } from 'vue';
 import { linePath, tideGeometry } from '../../parts/tide/tide-geometry.js';
 import { useShow } from '../../shared/units/use-show.js';
@@ -27,7 +28,7 @@ const posts = computed(() =>
   })),
 );
 const path = ({ atMs, valueK }: Tide['stretches'][number]) => linePath(atMs.map(geometry.value.x), valueK.map(geometry.value.y));
-const source = computed(() => props.tide.sourceText.replace(', K', `, ${show.value.differenceUnit}`));
+const source = computed(() => tideSourceText(props.tide.source, show.value.words));
 </script>
 
 <template>

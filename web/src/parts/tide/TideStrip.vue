@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Tide } from '@gezeit/contract';
+import { tideSourceText } from '@gezeit/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useProgramme } from '../../model/programme-store.js';
@@ -84,7 +85,7 @@ function table() {
     v-model:width="width"
     name="tide"
     title="Tide of the day"
-    :subtitle="told ? describe(told) : tide.sourceText.replace(', K', `, ${show.differenceUnit}`)"
+    :subtitle="told ? describe(told) : tideSourceText(tide.source, show.words)"
     label="Pulls of the day in order of time"
     :stretches="tide.stretches"
     :geometry="geometry"

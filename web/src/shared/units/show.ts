@@ -16,11 +16,19 @@ export class Show {
 
   /** Power from kW, as the findings give it. */
   power(kW: number | null, digits = 1): string {
-    return kW === null ? '–' : plain(fromSi(kW * 1000, this.units.power), digits);
+    return kW === null ? '–' : plain(this.powerOf(kW), digits);
+  }
+
+  powerOf(kW: number): number {
+    return fromSi(kW * 1000, this.units.power);
   }
 
   temperature(celsius: number | null, digits = 1): string {
-    return celsius === null ? '–' : plain(fromSi(celsius, this.units.temperature), digits);
+    return celsius === null ? '–' : plain(this.temperatureOf(celsius), digits);
+  }
+
+  temperatureOf(celsius: number): number {
+    return fromSi(celsius, this.units.temperature);
   }
 
   /** A difference of temperatures: K or °F. */

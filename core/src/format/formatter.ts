@@ -21,6 +21,10 @@ export interface Formatter {
   figure(kind: FigureKind, value: number): string;
   ends(kind: FigureKind, low: number, high: number): string;
   unit(kind: FigureKind): string;
+  /** A figure that is no difference: without a plus. */
+  level(kind: FigureKind, value: number): string;
+  /** kW, or what was chosen. */
+  power(watts: number): string;
   massFlow(kgPerS: number): string;
   rpm(value: number): string;
   band(band: BandRpm): string;

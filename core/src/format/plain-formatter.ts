@@ -8,7 +8,7 @@ const PRESSURE_DIGITS: Partial<Record<UnitName, number>> = { kPa: 1, psi: 2, bar
 
 /** A formatter for chosen units; without any: °C and kPa, as the exchange format has it. */
 export function formatterFor(chosen: ChosenUnits = USUAL_UNITS): Formatter {
-  const { temperature, pressure } = chosen;
+  const { temperature, pressure, power } = chosen;
   const kelvin = (value: number) => differenceFromSi(value, temperature);
   const differenceUnit = temperature === '°C' ? 'K' : temperature;
   const pressureDigits = PRESSURE_DIGITS[pressure] ?? 1;
@@ -37,6 +37,8 @@ export function formatterFor(chosen: ChosenUnits = USUAL_UNITS): Formatter {
     figure,
     ends: endsOf,
     unit: (kind) => figures[kind].unit,
+    level: (kind, value) => tied(plain(figures[kind].to(value), figures[kind].digits), figures[kind].unit),
+    power: (watts) => tied(plain(fromSi(watts, power), 1), power),
     massFlow: (value) => tied(plain(1000 * value, 0), 'g/s'),
     rpm: (value) => tied(`${Math.round(value)}`, 'rpm'),
     shownValue: (value, unit, isDifference = false) => shownValueOf(value, unit, isDifference, chosen),
