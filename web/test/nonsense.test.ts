@@ -127,9 +127,13 @@ describe('nonsense typed on the bench', () => {
         },
       );
       const { id, programme } = await filled(title);
-      wrapper = put(InstrumentPanel, { instrument });
+      wrapper = put(InstrumentPanel, { instrument }, IMPERIAL);
       await flushPromises();
       await typeAll();
+      // Limits and cautions are said in the units that were chosen.
+      const told = wrapper.findAll('[role=alert], .problem, .cautions').map((part) => part.text());
+      expect(told.join('')).not.toBe('');
+      expect(told.filter((text) => /\d\s(kPa|Pa|kW|°C|N·m)(?![\w/·])/.test(text))).toEqual([]);
       expect(programme.editFailure).toBeNull();
       expect((await heldByServer(id)).id).toBe(id);
     },
