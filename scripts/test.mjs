@@ -96,6 +96,8 @@ const checks = await twoAtATime(installed, {
   'the build': [process.execPath, 'scripts/build-changed.mjs'],
   'arrows between rooms': script('arrows'),
   'dead exports': script('unused'),
+  // Reading them once leaves them translated for the runner's processes.
+  'the browser tests can be read': ['sh', '-c', `"${bin('playwright')}" test --list > /dev/null`],
   // Last, when hardly anything runs beside it: an import takes two threads, the package alone one, and what they share with others weighs on the ratio.
   'speed ratios': [bin('tsx'), 'bench/ratios.ts'],
 });
@@ -103,13 +105,10 @@ for (const [name, status] of checks) step(name, status);
 took();
 if (checks.get('the build') !== 0) finish();
 
-// What both kinds of tests begin with, and what reads the browser tests once, which leaves them translated for the runner's processes. Where it fails
-// the tests try themselves and say why.
-const translated = hasBrowser && spawn(bin('playwright'), ['test', '--list'], { cwd: ROOT, stdio: 'ignore' });
+// What both kinds of tests begin with. Where it fails the tests try themselves and say why.
 const seed = await seededFolder().catch(() => undefined);
 process.on('exit', () => seed && rmSync(seed, { recursive: true, force: true }));
 const env = seed ? { ...process.env, GEZEIT_E2E_SEED: seed } : process.env;
-if (translated && translated.exitCode === null) await new Promise((resolve) => translated.once('close', resolve));
 run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=reports/unit.json'], { env });
 took();
 const unit = readReport('unit.json');

@@ -11,11 +11,11 @@ export const METRIC_WORDS: Readonly<Record<Metric, string>> = {
   peakTorque: 'peak torque',
 };
 
-/** Corrections, as a sentence names them. */
+/** Weather corrections as every sentence, chart and list names them. */
 export const CORRECTION_NAMES: Readonly<Record<string, string>> = {
   NONE: 'uncorrected',
   SAE_J1349: 'SAE J1349',
-  STD_J607: 'J607',
+  STD_J607: 'STD J607',
   DIN_70020: 'DIN 70020',
   ISO_1585: 'ISO 1585',
 };

@@ -1,4 +1,5 @@
-import type { BoostControl, Correction, Metric, QuestionKind } from '@gezeit/contract';
+import { correctionSchema, type BoostControl, type Metric, type QuestionKind } from '@gezeit/contract';
+import { CORRECTION_NAMES } from '@gezeit/core';
 
 export const METRIC_WORDS: Record<Metric, string> = {
   meanPower: 'mean power over the band',
@@ -6,13 +7,10 @@ export const METRIC_WORDS: Record<Metric, string> = {
   meanTorque: 'mean torque over the band',
   peakTorque: 'peak torque in the band',
 };
-export const CORRECTION_WORDS: Record<Correction, string> = {
-  SAE_J1349: 'SAE J1349',
-  STD_J607: 'STD (SAE J607)',
-  DIN_70020: 'DIN 70020',
-  ISO_1585: 'ISO 1585',
-  NONE: 'none: uncorrected',
-};
+/** As a choice: the names that stand everywhere else, in the order in which they are offered. */
+export const CORRECTION_WORDS: Readonly<Record<string, string>> = Object.fromEntries(
+  correctionSchema.options.map((correction) => [correction, correction === 'NONE' ? 'none: uncorrected' : CORRECTION_NAMES[correction]!]),
+);
 export const KIND_WORDS: Record<QuestionKind, string> = {
   'power-gain': 'Is there a gain in power?',
   'power-no-loss': 'Does it lose nothing?',

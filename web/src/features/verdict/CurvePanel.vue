@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Comparison } from '@gezeit/contract';
 import ProgressBar from 'primevue/progressbar';
-import { channelWord, claimQuestion, isPowerWithheld } from '@gezeit/core';
+import { channelWord, claimQuestion, CORRECTION_NAMES, isPowerWithheld } from '@gezeit/core';
 import { computed, ref } from 'vue';
 import { useNarrow } from '../../shared/charts/use-narrow.js';
 import { useTheme } from '../../shared/charts/theme-store.js';
@@ -61,10 +61,8 @@ const input = computed<CurveInput | null>(() => {
 const figure = computed(() => (input.value ? curveFigure(input.value) : null));
 const table = computed(() => (input.value ? curveTable(input.value) : []));
 const powerAt = computed(() => (programme.view!.bundle.cell ?? programme.view!.bundle.cells?.[0])?.powerAt ?? 'wheel');
-const corrected = computed(() =>
-  programme.view!.bundle.programme.correction === 'NONE' ? 'uncorrected' : programme.view!.bundle.programme.correction.replace('_', ' '),
-);
-const subtitle = computed(() => `at the ${powerAt.value}, ${corrected.value}; used pulls, 95 %`);
+const corrected = computed(() => programme.view!.bundle.programme.correction);
+const subtitle = computed(() => `at the ${powerAt.value}, ${CORRECTION_NAMES[corrected.value] ?? corrected.value}; used pulls, 95 %`);
 /** Their place is kept while they are judged: what is below does not jump. */
 const HEIGHT_PX = 560;
 const TITLE_PX = 40;
