@@ -49,7 +49,7 @@ describe('laps of two setups', () => {
     expect(head).toBe('B against A, 5 and 6 laps of one drive each');
     expect(lines.map(words)).toEqual([
       'A lap takes: 40.00 s with A, with B +1.50 s (95 %: +0.50 to +2.50).',
-      'Share of the time at full throttle: 45 % with A, with B +150.0 % (95 %: +50.0 to +250.0).',
+      'At full throttle, per cent of the time: 45 % with A, with B +150.0 % (95 %: +50.0 to +250.0).',
       'Intake air above ambient: 40.0 K with A, with B +1.5 K (95 %: +0.5 to +2.5).',
       'Intake air at most: 40.0 °C with A, with B +1.5 K (95 %: +0.5 to +2.5).',
       'Coolant at most: 40.0 °C with A, with B +1.5 K (95 %: +0.5 to +2.5).',
@@ -157,10 +157,10 @@ describe('heat', () => {
     const cooling = { setup: 'B', effectiveness: 0.712, low: 0.7, high: 0.72, coldSide: 'coolantIn', intakeAirRiseK: -1 } as const;
     const more = { risePerKJ: null, pressureDropKPa: null };
     expect(words(coolingText({ ...cooling, ...more }, METRIC))).toBe(
-      'B: cooler effectiveness 0.71 (0.70 to 0.72), above the coolant into the cooler; intake air −1.0 K over a pull.',
+      'B: cooler effectiveness 0.71 (0.70 to 0.72), against the coolant into the cooler; intake air −1.0 K over a pull.',
     );
     expect(words(coolingText({ ...cooling, ...more, low: null, high: null, intakeAirRiseK: null }, METRIC))).toMatch(
-      /^B: cooler effectiveness 0\.71, above [a-z ]+\.$/,
+      /^B: cooler effectiveness 0\.71, against [a-z ]+\.$/,
     );
     const steady = { effectiveness: { value: 0.7, low: 0.6, high: 0.8 }, heatW: { value: 7457, low: 6711.3, high: 8202.7 } };
     expect(words(steadyCoolerText('p03', steady, 'the coolant', METRIC))).toBe(

@@ -117,15 +117,12 @@ export function checkInputs(fields: readonly Field[], inputs: BenchInputs, f: Fo
   for (const field of fields) {
     const given = inputs[field.name] ?? ('value' in field ? (field.value as BenchInput | undefined) : undefined) ?? null;
     values[field.name] = given;
+    const refuse = (short: string) => problems.push({ field: field.name, message: `${field.label}: ${short}`, short });
     if (field.kind === 'table') {
       const rows = Array.isArray(given) ? (given as BenchRow[]) : [];
-      const refuse = (short: string) => problems.push({ field: field.name, message: `${field.label}: ${short}`, short });
       if (rows.length < field.atLeastRows) refuse(`${rowsNeeded(field.atLeastRows)}.`);
       values[field.name] = rows.map((row, index) => checkRow(field, row, index, { problems, doubts, f }));
-    } else {
-      const refuse = (short: string) => problems.push({ field: field.name, message: `${field.label}: ${short}`, short });
-      checkOne(field, given, { refuse, doubts, f });
-    }
+    } else checkOne(field, given, { refuse, doubts, f });
   }
   return { values: new Values(values), problems, doubts };
 }

@@ -1,4 +1,5 @@
 import type { Bundle, Evidence, Findings, Setup } from '@gezeit/contract';
+import { COLD_SIDE_WORDS } from '../words/labels.js';
 import { headlineOf } from '../words/headline.js';
 import type { Formatter } from '../format/formatter.js';
 import { answerWord, QUESTION_LABELS } from '../words/questions/index.js';
@@ -52,12 +53,11 @@ const between = (low: number | null, high: number | null, text: (value: number) 
 
 function coolingRows({ chargeCooling, restriction }: Findings, setups: readonly Setup[], f: Formatter): SideBySide['rows'] {
   const of = (id: string) => chargeCooling.find(({ setup }) => setup === id);
-  const cold = { ambient: 'against ambient air', coolingAir: 'against the air at its face', coolantIn: 'against the coolant into it' };
   const side = chargeCooling[0]?.coldSide;
   return [
     {
       label: 'Effectiveness of the cooler',
-      note: side ? cold[side] : '',
+      note: side ? `against ${COLD_SIDE_WORDS[side]}` : '',
       cells: setups.map(({ id }) => {
         const own = of(id);
         return own ? { text: plain(own.effectiveness, 2), range: between(own.low, own.high, (value) => plain(value, 2)) } : BLANK;

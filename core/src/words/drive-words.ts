@@ -15,7 +15,7 @@ const temperature = (value: number, f: Formatter) => f.temperature(value);
 const FIGURES: Readonly<Record<LapFigure, FigureWords>> = {
   seconds: { words: 'a lap takes', kind: 'seconds', said: (value) => tied(plain(value, 2), 's') },
   fullThrottleShare: {
-    words: 'share of the time at full throttle',
+    words: 'at full throttle, per cent of the time',
     kind: 'percent',
     scale: 100,
     said: (value) => tied(plain(100 * value, 0), '%'),

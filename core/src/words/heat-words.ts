@@ -25,7 +25,7 @@ export function coolingText(
   f: Formatter,
 ): string {
   const rise = intakeAirRiseK === null ? '' : `; intake air ${f.temperatureDifference(intakeAirRiseK)} over a pull`;
-  return `${setup}: cooler effectiveness ${effectivenessText({ value: effectiveness, low, high })}, above ${COLD_SIDE_WORDS[coldSide]}${rise}.`;
+  return `${setup}: cooler effectiveness ${effectivenessText({ value: effectiveness, low, high })}, against ${COLD_SIDE_WORDS[coldSide]}${rise}.`;
 }
 
 /** What a charge cooler does over a stretch of a pull, as of a steady load; `cold` is what cools it. */
