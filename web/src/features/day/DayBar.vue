@@ -66,7 +66,6 @@ const OFTEN: readonly Action[] = [
         @click="run()"
       />
     </template>
-    <Button v-else outlined label="Devices" aria-keyshortcuts="d" @click="actions.open('devices')" />
     <span class="spacer" />
     <Button
       v-if="['wait', 'settle', 'swap'].includes(day.instruction.kind)"
@@ -93,7 +92,7 @@ const OFTEN: readonly Action[] = [
       aria-keyshortcuts="f"
       @click="actions.open('files')"
     />
-    <Button v-if="running" outlined label="Devices" aria-keyshortcuts="d" @click="actions.open('devices')" />
+    <Button outlined label="Devices" aria-keyshortcuts="d" @click="actions.open('devices')" />
     <Button
       v-if="running && !day.state.away && underWay.length > 0"
       outlined
