@@ -1,3 +1,4 @@
+import { readReasonSchema } from './reading.js';
 import { fixedEntrySchema } from './sheet.js';
 import { tideSchema } from './tide.js';
 import { traceViewsSchema } from './trace-views.js';
@@ -153,7 +154,6 @@ export const logSchema = z.object({
         name: z.string(),
         takenFor: quantitySchema.nullable(),
         unit: z.string().nullable(),
-        note: z.string().nullable(),
         // Absent in what was read before these were written down.
         header: z.string().optional(),
         section: z.string().nullish(),
@@ -165,7 +165,10 @@ export const logSchema = z.object({
         rivals: z.array(z.object({ quantity: quantitySchema, sure: z.number() })).optional(),
         duplicateOf: z.number().nullish(),
         used: z.boolean().optional(),
+        reasons: z.array(readReasonSchema).optional(),
+        // What was said before reasons were kept as what they are.
         why: z.string().optional(),
+        note: z.string().nullish(),
       }),
     ),
     notes: z.array(z.string()),

@@ -6,6 +6,23 @@ const orNull = number.nullable();
 
 const rivalSchema = z.object({ quantity: quantitySchema, sure: number });
 
+/** Why a column is taken for something, or for nothing. */
+export const readReasonSchema = z.discriminatedUnion('code', [
+  z.object({ code: z.enum(['hand', 'ignored', 'name', 'unit', 'values', 'shape', 'columns', 'afr', 'gauge', 'clock', 'unsure']) }),
+  /** Taken as an absolute pressure: since it says so, or since its values stand where none against ambient does. */
+  z.object({ code: z.literal('absolute'), by: z.enum(['stated', 'values', 'shut-throttle']) }),
+  z.object({ code: z.literal('unit-judged'), unit: z.string(), rivals: z.array(z.string()) }),
+  z.object({ code: z.literal('unit-unsure'), units: z.array(z.string()) }),
+  z.object({ code: z.literal('unit-unknown'), text: z.string() }),
+  z.object({ code: z.literal('unit-apart'), unit: z.string() }),
+  /** It holds the values of another column. */
+  z.object({ code: z.literal('copy'), of: z.string() }),
+  /** Another column of the same quantity is used in its stead, or it is put together with that one. */
+  z.object({ code: z.literal('other-used'), other: z.string() }),
+  z.object({ code: z.literal('combined'), how: z.enum(['sum', 'mean']), with: z.string() }),
+]);
+export type ReadReason = z.infer<typeof readReasonSchema>;
+
 /** What one column of a loose file is taken for. */
 export const readColumnSchema = z.object({
   header: z.string(),
@@ -20,6 +37,8 @@ export const readColumnSchema = z.object({
   rivals: z.array(rivalSchema),
   duplicateOf: orNull,
   used: z.boolean(),
+  reasons: z.array(readReasonSchema),
+  /** The reasons in words. */
   why: z.string(),
 });
 export type ReadColumn = z.infer<typeof readColumnSchema>;
@@ -87,7 +106,13 @@ export type ReadMember = z.infer<typeof readMemberSchema>;
 export const readPullSchema = z.object({ id: z.string(), startedAt: z.string().nullable(), members: z.array(readMemberSchema) });
 export type ReadPull = z.infer<typeof readPullSchema>;
 
-export const readQuestionSchema = z.object({ what: z.string(), choices: z.array(z.string()), files: z.array(z.string()) });
+/** What reading asks: in which order dates are written, or of which pull files are. */
+export const readQuestionSchema = z.object({
+  about: z.enum(['date-order', 'which-pull']),
+  what: z.string(),
+  choices: z.array(z.string()),
+  files: z.array(z.string()),
+});
 export type ReadQuestion = z.infer<typeof readQuestionSchema>;
 
 /** What a folder of exports is taken for, before there is a bundle. */

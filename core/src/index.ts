@@ -133,7 +133,16 @@ export { channelWord } from './words/labels.js';
 export { say, withWords } from './words/say.js';
 export { withAnswerWords } from './words/say-answers.js';
 export { headlineOf } from './words/headline.js';
-export { gateTargetText, gateUnitText, gateValueText, isByEye, minutesText, passedText, stopText } from './words/rule-words.js';
+export {
+  gateTargetText,
+  gateUnitText,
+  gateValueText,
+  isByEye,
+  minutesText,
+  passedText,
+  roadSpeedText,
+  stopText,
+} from './words/rule-words.js';
 export { dayRefusalError } from './words/day-refusals.js';
 export { gateListText, nextSteps, reasonOf, titleOf, trendText, waitText } from './words/day-words.js';
 export { enoughText, lengthText, lettersOf } from './words/plan-words.js';
@@ -142,7 +151,9 @@ export { curvesOf } from './findings/curves.js';
 export { listAssumptions } from './findings/assumption-list.js';
 export { lineAcross, planeAt, type Place } from './road/plane.js';
 export { DRIVE_RULES } from './pull/drive-course.js';
-export { DEVICE_WORDS, HOW_WORDS, quantityWords } from './words/quantity-words.js';
+export { DEVICE_WORDS, HOW_WORDS } from './words/device-words.js';
+export { quantityWords } from './channels/quantity-words.js';
+export { reasonsText } from './log/report-words.js';
 export { UNNAMED_CAR, UNNAMED_CELL, draftProgramme, proposedBandRpm, proposedCorrection, proposedQuestion } from './question/defaults.js';
 export { CONDITION_WORDS, programmeGaps } from './question/gaps.js';
 export { BOUND_WARNINGS, duplicateSetup, intermediateSetups, missingReferences, nextSetupId } from './question/setups.js';

@@ -55,6 +55,24 @@ describe('gauge and absolute', () => {
     const table = sweep('Boost [kPa]', (i) => (i < 20 ? 35 : i < 40 ? 85 : 190));
     const column = table.columns.find(({ name }) => name === 'Boost')!;
     expect([column.quantity, column.gauge]).toEqual(['manifoldPressure', false]);
+    expect(table.report.columns[3]!.reasons).toContainEqual({ code: 'absolute', by: 'shut-throttle' });
+  });
+
+  it.each([
+    ['Boost absolute [kPa]', 180, []],
+    ['MAP [kPa]', 180, [{ code: 'absolute', by: 'values' }]],
+    ['MAP [kPa]', -30, [{ code: 'gauge' }]],
+    ['MAP [psig]', -8, []],
+    ['MAP abs [kPa]', 98, []],
+  ])('of %s at %d it is said by what that was told', (header, value, said) => {
+    const { reasons } = sweep(header, (i) => value + (i < 40 ? 0 : 2 * (i - 40))).report.columns[3]!;
+    expect(reasons.filter(({ code }) => code === 'absolute' || code === 'gauge')).toEqual(said);
+  });
+
+  it('a boost that somebody says is absolute is, and that is said', () => {
+    const table = read('Time [s],Boost [kPa]\n0,20\n1,30\n', { Boost: { quantity: 'boostPressure', gauge: false } });
+    expect(table.columns[0]!.quantity).toBe('manifoldPressure');
+    expect(table.report.columns[1]!.reasons).toEqual([{ code: 'hand' }, { code: 'absolute', by: 'stated' }]);
   });
 
   it('a boost column that goes below zero with the throttle shut is against ambient', () => {
@@ -71,7 +89,7 @@ describe('two columns of one quantity', () => {
     const table = read(banks);
     expect(values(table, 'airMassFlow').map((flow) => Math.round(1e4 * flow) / 10)).toEqual([82, 104, 121]);
     expect(values(table, 'lambda')[0]).toBeCloseTo(0.85, 6);
-    expect(JSON.stringify(table.report)).toMatch(/banks of one engine: their sum is used for airMassFlow/);
+    expect(JSON.stringify(table.report)).toMatch(/banks of one engine: their sum is used as air mass flow/);
   });
 
   it('by choice the mean counts', () => {

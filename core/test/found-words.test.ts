@@ -19,6 +19,7 @@ import {
   isNoGood,
   pullOfDayText,
   roadPairText,
+  say,
   shapeText,
   steadyCoolerText,
   stepText,
@@ -247,5 +248,29 @@ describe('what a tide strip draws', () => {
     const isTemperature = !['pulls', 'logs'].includes(source);
     expect(metric!.includes(', K')).toBe(isTemperature);
     expect(imperial).toBe(metric!.replace(', K', ', °F'));
+  });
+});
+
+describe('what is held in a sentence', () => {
+  const held = [
+    { code: 'order-confounded', values: {} },
+    { code: 'coolant-unknown', values: {} },
+    { code: 'coolant-differs', values: { apartK: 6 } },
+    { code: 'too-little-band', values: { sharePct: 40, needPct: 60 } },
+  ];
+  const INSIDE = [
+    'every pull of one setup came before every pull of the other: drift cannot be told from the part',
+    'Coolant at the start is not known for every pull',
+    'Coolant at the start differs by 6.0 K',
+    'only 40 % of the asked band could be compared (60 % are needed)',
+  ];
+
+  it('has its full stop where it stands alone, and none inside another', () => {
+    const told = (code: string, values: object) => words(say({ code, values }, METRIC));
+    expect(told('claim-withheld', { because: held })).toBe(`Withheld as the answer is: ${INSIDE.join('; ')}.`);
+    expect(told('withheld', { because: held })).toBe(`Withheld: ${INSIDE.join('; ')}.`);
+    expect(told('own-start-missing', { because: held[2] })).toContain(' cannot be judged. Coolant at the start differs by 6.0 K.');
+    expect(told('coolant-differs', { apartK: 6 })).toBe('Coolant at the start differs by 6.0 K.');
+    expect(words(say({ code: 'coolant-differs', values: { apartK: 6 } }, IMPERIAL))).toBe('Coolant at the start differs by 10.8 °F.');
   });
 });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { GezeitError, readLog } from '../src/index.js';
+import { GezeitError, readLog, reasonsText } from '../src/index.js';
 
 const utf8 = (text: string) => new TextEncoder().encode(text);
 const read = (text: string, channels?: Parameters<typeof readLog>[1]['channels']) => readLog(utf8(text), { file: 'logs/a.csv', channels });
@@ -121,14 +121,14 @@ describe('reading a log', () => {
   it('turns a displayed air-fuel ratio into lambda and says what it divided by', () => {
     const table = read('Time [s],AFR\n0,14.7\n0.1,12.5\n');
     expect(column(table, 'lambda')[1]).toBeCloseTo(12.5 / 14.7, 9);
-    expect(table.report.columns[1]!.note).toContain('14.7');
+    expect(reasonsText(table.report.columns[1]!.reasons)).toContain('14.7');
   });
 
   it('does not recognise a column whose unit does not fit, and says so', () => {
     const table = read('Time [s],Torque [kPa],Boost\n0,1,2\n1,2,3\n');
     expect(table.columns.every(({ quantity }) => quantity === null)).toBe(true);
-    expect(table.report.columns[1]!.note).toContain('does not fit');
-    expect(table.report.columns[2]!.note).toContain('Looks like boostPressure');
+    expect(table.report.columns[1]!.reasons).toEqual([{ code: 'unit-apart', unit: 'kPa' }]);
+    expect(table.report.columns[2]!).toMatchObject({ reasons: [{ code: 'unsure' }], rivals: [{ quantity: 'boostPressure' }] });
   });
 
   it('reads a curve without time', () => {

@@ -1,4 +1,4 @@
-import type { ChannelMapping, Quantity } from '@gezeit/contract';
+import type { ChannelMapping, Quantity, ReadReason } from '@gezeit/contract';
 import { UNITS } from '../units/units.js';
 import { bestClaim, candidatesOf, unitFor, type Candidate } from './candidates.js';
 import { factsOf, type ColumnFacts } from './column-facts.js';
@@ -6,7 +6,7 @@ import { EXPECTATIONS } from './expectations.js';
 import { concernedWith, NO_OTHERS, relatedColumn, sweepRowsOf, unitContext, type Others } from './file-evidence.js';
 import { writtenUnit } from './header.js';
 import { readName } from './name-evidence.js';
-import type { ColumnAsWritten, Reason, Recognition } from './recognition.js';
+import type { ColumnAsWritten, Recognition } from './recognition.js';
 import { sectionOf } from './section.js';
 import type { UnitContext } from './unit-by-values.js';
 import { unitHints, type UnitHints } from './unit-relations.js';
@@ -90,7 +90,7 @@ function recogniseOne(
   hints?: UnitHints,
 ): Recognition {
   const [first] = candidates;
-  const unknown = (because: Reason[], rivals: Recognition['rivals'] = [], sure = 0): Recognition => ({
+  const unknown = (because: ReadReason[], rivals: Recognition['rivals'] = [], sure = 0): Recognition => ({
     name: first!.header.name,
     unitText: first!.unit?.text ?? null,
     quantity: null,
@@ -106,7 +106,7 @@ function recogniseOne(
   if (column.mapping?.quantity) return byHand(column, candidates);
   if (column.kind === 'text') return unknown([]);
   if (column.kind === 'clock') return { ...unknown([{ code: 'clock' }]), quantity: 'time', sure: 0.99 };
-  const refused: Reason[] = [];
+  const refused: ReadReason[] = [];
   const weighed = weighAll(candidates, facts, context, others, refused, hints);
   const best = weighed[0];
   if (!best) return unknown(refused.slice(0, 1));
@@ -115,7 +115,7 @@ function recogniseOne(
   const said = weighed.map((entry) => ({ quantity: entry.quantity, sure: rounded(probability(entry)) })).filter(({ sure }) => sure >= 0.01);
   const sure = rounded(probability(best));
   if (sure < SURE_ENOUGH) {
-    const why: Reason[] =
+    const why: ReadReason[] =
       best.judged && best.judged.rivals.length > 0 && Math.exp(best.score) / all >= SURE_ENOUGH
         ? [{ code: 'unit-unsure', units: [best.judged.unit, ...best.judged.rivals] }]
         : [{ code: 'unsure' }];
@@ -133,10 +133,16 @@ function byHand({ mapping, header }: ColumnAsWritten, candidates: readonly Candi
   const written = mapping!.unit != null ? writtenUnit(mapping!.unit) : first.unit;
   const isAfr = quantity === 'lambda' && (written?.afr === true || (!written && /\bafr\b/i.test(header)));
   const unit = isAfr ? 'λ' : (written?.unit ?? impliedUnit(quantity)?.unit ?? null);
-  const plain = { name: first.header.name, unitText: written?.text ?? null, sure: 1, rivals: [], because: [{ code: 'hand' }] as Reason[] };
+  const plain = {
+    name: first.header.name,
+    unitText: written?.text ?? null,
+    sure: 1,
+    rivals: [],
+    because: [{ code: 'hand' }] as ReadReason[],
+  };
   if (quantity === 'time') return { ...plain, quantity, unit: null, section: null, gauge: null, divisor: 1 };
   if (!unit || UNITS[unit].dimension !== dimension) {
-    const because: Reason[] = [unit ? { code: 'unit-apart', unit } : { code: 'unit-unknown', text: mapping!.unit ?? '' }];
+    const because: ReadReason[] = [unit ? { code: 'unit-apart', unit } : { code: 'unit-unknown', text: mapping!.unit ?? '' }];
     return {
       ...plain,
       quantity: null,

@@ -1,14 +1,5 @@
-import type { ChannelMapping, Quantity } from '@gezeit/contract';
+import type { ChannelMapping, Quantity, ReadReason } from '@gezeit/contract';
 import type { UnitName } from '../units/units.js';
-
-/** Why a column is taken for something. */
-export type Reason =
-  | { code: 'hand' | 'ignored' | 'name' | 'unit' | 'values' | 'shape' | 'columns' | 'afr' | 'absolute' | 'gauge' | 'clock' }
-  | { code: 'unit-judged'; unit: UnitName; rivals: readonly UnitName[] }
-  | { code: 'unit-unknown'; text: string }
-  | { code: 'unit-unsure'; units: readonly UnitName[] }
-  | { code: 'unit-apart'; unit: UnitName }
-  | { code: 'unsure' };
 
 /** A column of a file, as written, before anything is known of it. */
 export interface ColumnAsWritten {
@@ -33,5 +24,5 @@ export interface Recognition {
   divisor: number;
   sure: number;
   rivals: { quantity: Quantity; sure: number }[];
-  because: Reason[];
+  because: ReadReason[];
 }

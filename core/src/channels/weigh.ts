@@ -1,4 +1,4 @@
-import type { Quantity } from '@gezeit/contract';
+import type { Quantity, ReadReason } from '@gezeit/contract';
 import { toSi, UNITS, type UnitName } from '../units/units.js';
 import { unitFor, type Candidate } from './candidates.js';
 import type { ColumnFacts } from './column-facts.js';
@@ -6,7 +6,6 @@ import { EXPECTATIONS } from './expectations.js';
 import type { Others } from './file-evidence.js';
 import type { WrittenUnit } from './header.js';
 import { wordsOf, type NameClaim } from './name-evidence.js';
-import type { Reason } from './recognition.js';
 import { fitOf, judgeUnit, type JudgedUnit, type UnitContext } from './unit-by-values.js';
 import type { UnitHints } from './unit-relations.js';
 
@@ -40,7 +39,7 @@ export interface Weighed {
   score: number;
   candidate: Candidate;
   judged: JudgedUnit | null;
-  because: Reason[];
+  because: ReadReason[];
 }
 
 /** Every quantity that any reading of the header could mean, with all voices, best first. */
@@ -49,7 +48,7 @@ export function weighAll(
   facts: ColumnFacts | null,
   context: UnitContext,
   others: Others,
-  refused: Reason[],
+  refused: ReadReason[],
   hints?: UnitHints,
 ): Weighed[] {
   const best = new Map<Quantity, Weighed>();
@@ -70,10 +69,10 @@ function weigh(
   facts: ColumnFacts | null,
   context: UnitContext,
   others: Others,
-  refused: Reason[],
+  refused: ReadReason[],
   hints?: UnitHints,
 ): Weighed | null {
-  const because: Reason[] = [{ code: 'name' }];
+  const because: ReadReason[] = [{ code: 'name' }];
   const { dimension } = EXPECTATIONS[quantity];
   const written = unitFor(candidate, dimension);
   let score = named;

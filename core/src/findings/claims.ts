@@ -9,7 +9,7 @@ import { GezeitError } from '../errors.js';
 import { torqueFromPowerNm } from '../units/power.js';
 import { answerOf } from '../questions/index.js';
 import { PACKAGE_CODES } from '../questions/package-gain.js';
-import { said, type AnySaid } from '../said.js';
+import { said, type AnswerSaid, type AnySaid } from '../said.js';
 
 interface Measured {
   of: ClaimFinding['of'];
@@ -194,7 +194,10 @@ function ofQuestion(
   } = answerOf({ ...question, unit: unit === 'K' ? question.unit : unit }, { judge, reference, candidate });
   if (estimate === null || low === null || high === null) return notChecked(told[0]!);
   const measured: Measured = { of, value: estimate, low, high, unit: unit === 'pct' ? '%' : unit };
-  if (answer === 'withheld') return { state: 'withheld', measured, said: said('claim-withheld', { because: told.slice(0, 1) }) };
+  if (answer === 'withheld') {
+    const because = told.flatMap((entry) => (entry.code === 'withheld' ? (entry.values as AnswerSaid['withheld']).because : []));
+    return { state: 'withheld', measured, said: said('claim-withheld', { because }) };
+  }
   return judged(measured, claim.value ?? null, 'at most');
 }
 

@@ -1,5 +1,5 @@
 import { gaugeOrAbsolute, insideValue, meaningOf } from '../channels/meaning.js';
-import { reasonText } from './report-words.js';
+import { doubtText } from './report-words.js';
 
 /** Readings of one moment of a stream, in the units kept inside; time on the sender's clock, s, null where it sends none. */
 export interface StreamSample {
@@ -97,10 +97,10 @@ function numberOf(cell: string, separator: string): number {
 
 function columnOf(header: string, doubt: (why: string) => void): StreamColumn | 'time' | null {
   const { recognition, scale } = meaningOf(header);
-  const { quantity, gauge, section, rivals, because } = recognition;
+  const { quantity, gauge, section } = recognition;
   if (quantity === null) {
-    const why = because.map(reasonText).join('; ');
-    if (why) doubt(rivals[0] ? `Looks like ${rivals[0].quantity}: ${why}` : why);
+    const why = doubtText(recognition);
+    if (why) doubt(why);
     return null;
   }
   if (quantity === 'time') return 'time';

@@ -1,4 +1,4 @@
-import type { ChannelMapping, Correction, Quantity } from '@gezeit/contract';
+import type { ChannelMapping, Correction, Quantity, ReadReason } from '@gezeit/contract';
 import type { Recording } from './row-order.js';
 import type { TimeKind } from './time-axis.js';
 
@@ -20,7 +20,6 @@ export interface ColumnReport {
   header: string;
   takenFor: Quantity | null;
   unit: string | null;
-  note: string | null;
   section: string | null;
   gauge: boolean | null;
   /** Least, middle and greatest value in the unit kept inside, as written for an unknown column; null for times and text. */
@@ -32,7 +31,7 @@ export interface ColumnReport {
   /** Index of the column whose equal it is. */
   duplicateOf: number | null;
   used: boolean;
-  why: string;
+  reasons: ReadReason[];
   /** Cells that hold a word for no value. */
   gaps: number;
 }

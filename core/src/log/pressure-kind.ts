@@ -24,15 +24,19 @@ export function decidePressures(columns: LogColumn[], reports: ColumnReport[]): 
     if (column.quantity !== null && EITHER.includes(column.quantity) && report && report.gauge === null) {
       column.gauge = lowestOf(column.values) < BOOST_RULES.belowAmbientPa || highestOf(column.values) < BOOST_RULES.neverAbsolutePa;
       report.gauge = column.gauge;
+      if (column.quantity !== 'boostPressure')
+        report.reasons = [...report.reasons, column.gauge ? { code: 'gauge' } : { code: 'absolute', by: 'values' }];
     }
     if (column.quantity !== 'boostPressure') continue;
-    const why = report?.gauge === true ? null : column.gauge ? absoluteBy(column.values, throttle?.values ?? null) : 'it says so';
-    if (report) report.gauge = why === null;
-    if (why === null) continue;
+    const by = report?.gauge === true ? null : column.gauge ? absoluteBy(column.values, throttle?.values ?? null) : 'stated';
+    if (report) report.gauge = by === null;
+    if (by === null) continue;
     column.quantity = 'manifoldPressure';
     column.gauge = false;
-    if (report)
-      Object.assign(report, { takenFor: 'manifoldPressure', note: [report.note, `taken as absolute: ${why}`].filter(Boolean).join('; ') });
+    if (report) {
+      report.takenFor = 'manifoldPressure';
+      report.reasons = [...report.reasons, { code: 'absolute', by }];
+    }
   }
 }
 
@@ -42,13 +46,13 @@ const EITHER: readonly Quantity[] = ['manifoldPressure', 'inletPressure', 'preCo
 const lowestOf = (values: Float64Array) => values.reduce((low, value) => (value < low ? value : low), Number.POSITIVE_INFINITY);
 const highestOf = (values: Float64Array) => values.reduce((high, value) => (value > high ? value : high), Number.NEGATIVE_INFINITY);
 
-function absoluteBy(values: Float64Array, throttle: Float64Array | null): string | null {
+function absoluteBy(values: Float64Array, throttle: Float64Array | null): 'values' | 'shut-throttle' | null {
   const lowest = lowestOf(values);
   if (lowest < BOOST_RULES.belowAmbientPa) return null;
-  if (lowest > BOOST_RULES.alwaysAbsolutePa) return 'never near zero';
+  if (lowest > BOOST_RULES.alwaysAbsolutePa) return 'values';
   if (!throttle) return null;
   const shut = values.filter((value, i) => Number.isFinite(value) && throttle[i]! < BOOST_RULES.shutThrottlePct);
   if (shut.length < BOOST_RULES.shutSamples) return null;
   const middle = shut.sort()[shut.length >> 1]!;
-  return middle > BOOST_RULES.shutAbsolutePa ? 'above zero with the throttle shut' : null;
+  return middle > BOOST_RULES.shutAbsolutePa ? 'shut-throttle' : null;
 }

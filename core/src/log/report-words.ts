@@ -1,9 +1,11 @@
-import type { Reason } from '../channels/recognition.js';
+import type { ReadReason } from '@gezeit/contract';
 import type { TimeNote } from './time-axis.js';
+import { quantityWords } from '../channels/quantity-words.js';
+import type { Recognition } from '../channels/recognition.js';
 import { DEFAULT_AFR_STOICH } from '../channels/weigh.js';
 
 /** Why a column is taken for something, in words. */
-export function reasonText(reason: Reason): string {
+function reasonText(reason: ReadReason): string {
   switch (reason.code) {
     case 'hand':
       return 'said by hand';
@@ -22,9 +24,9 @@ export function reasonText(reason: Reason): string {
     case 'afr':
       return `divided by ${DEFAULT_AFR_STOICH}, the usual setting of the device (assumption)`;
     case 'absolute':
-      return 'taken as absolute: it stands where no pressure against ambient does';
+      return `taken as absolute: ${ABSOLUTE_BY[reason.by]}`;
     case 'gauge':
-      return 'taken as against ambient: it passes zero';
+      return 'taken as against ambient, by its values';
     case 'clock':
       return 'its cells are times';
     case 'unit-judged':
@@ -37,7 +39,25 @@ export function reasonText(reason: Reason): string {
       return `${reason.unit} does not fit that`;
     case 'unsure':
       return 'not sure enough';
+    case 'copy':
+      return `the values of "${reason.of}"`;
+    case 'other-used':
+      return `"${reason.other}" is used`;
+    case 'combined':
+      return `in the ${reason.how} with "${reason.with}"`;
   }
+}
+
+const ABSOLUTE_BY = { stated: 'it says so', values: 'never near zero', 'shut-throttle': 'above zero with the throttle shut' } as const;
+
+/** Why a column is taken for something, or for nothing, in words. */
+export const reasonsText = (reasons: readonly ReadReason[]): string => reasons.map(reasonText).join('; ');
+
+/** What a column looks like that is not taken for it, and why not; null where there is nothing to say. */
+export function doubtText({ rivals, because }: Pick<Recognition, 'rivals' | 'because'>): string | null {
+  const why = reasonsText(because);
+  if (!why) return null;
+  return rivals[0] ? `looks like ${quantityWords(rivals[0].quantity)}: ${why}` : why;
 }
 
 /** What was assumed or mended in a file's time, and what can be done about it. */

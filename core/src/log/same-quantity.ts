@@ -1,5 +1,6 @@
 import type { ChannelMapping, Quantity } from '@gezeit/contract';
 import { wordsOf } from '../channels/name-evidence.js';
+import { quantityWords } from '../channels/quantity-words.js';
 import type { ColumnReport, LogColumn } from './log-table.js';
 
 /** Words by which columns of one quantity are told to be banks of one engine: they differ in these only. */
@@ -39,13 +40,18 @@ export function oneColumnEach(
       const originals = all.map((column) => ({ ...column }));
       first.values = first.values.map((_, i) => combined(originals, i) / (how === 'mean' ? all.length : 1));
       notes.push(
-        `${all.map(({ name }) => `"${name}"`).join(' and ')} are taken as banks of one engine: their ${how} is used for ${quantity}.`,
+        `${all.map(({ name }) => `"${name}"`).join(' and ')} are taken as banks of one engine: their ${how} is used as ${quantityWords(quantity)}.`,
       );
-    } else for (const { name } of others) notes.push(`"${name}" also looks like ${quantity}: "${first.name}" is used.`);
+    } else for (const { name } of others) notes.push(`"${name}" also looks like ${quantityWords(quantity)}: "${first.name}" is used.`);
     for (const column of others) {
       const report = reports.find(({ name }) => name === column.name);
-      const note = how === 'first' ? `"${first.name}" is used for ${quantity}` : `in the ${how} with "${first.name}"`;
-      if (report) Object.assign(report, { used: how !== 'first', note });
+      if (report) {
+        report.used = how !== 'first';
+        report.reasons = [
+          ...report.reasons,
+          how === 'first' ? { code: 'other-used', other: first.name } : { code: 'combined', how, with: first.name },
+        ];
+      }
       column.quantity = null;
     }
   }

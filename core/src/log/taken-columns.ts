@@ -2,7 +2,6 @@ import { insideValue, scaleOf } from '../channels/meaning.js';
 import type { ColumnAsWritten, Recognition } from '../channels/recognition.js';
 import type { BodyColumns } from './body.js';
 import type { ColumnReport, LogColumn } from './log-table.js';
-import { reasonText } from './report-words.js';
 
 /** The columns as they were taken, in the units kept inside, and what is to be said of each. The values that were read are changed in their place. */
 export function takeColumns(
@@ -27,7 +26,6 @@ export function takeColumns(
     const said = copied ?? {
       takenFor: quantity,
       unit: unit === null ? null : recognition.divisor !== 1 && quantity === 'lambda' ? 'AFR' : unit,
-      note: noteOf(recognition),
       section,
       gauge,
       low: range?.low ?? null,
@@ -35,7 +33,7 @@ export function takeColumns(
       high: range?.high ?? null,
       sure: recognition.sure,
       rivals: recognition.rivals,
-      why: recognition.because.map((reason) => reasonText(reason)).join('; '),
+      reasons: recognition.because,
     };
     reports.push({
       ...said,
@@ -43,7 +41,7 @@ export function takeColumns(
       header,
       duplicateOf: twin,
       used: quantity !== null && twin === null,
-      why: copied ? `the values of "${names[twin!]}"` : said.why,
+      reasons: copied ? [{ code: 'copy', of: names[twin!]! }] : said.reasons,
       gaps: body.gaps[i]!,
     });
     if (twin !== null && quantity !== 'time') notes.push(`"${names[i]}" holds the same values as "${names[twin]}": the first is kept.`);
@@ -100,11 +98,4 @@ function rangeOf(values: Float64Array): { low: number; middle: number; high: num
   }
   if (low > high) return null;
   return { low, high, middle: count === 0 ? low : sample.subarray(0, count).sort()[count >> 1]! };
-}
-
-/** What was assumed for a column, or why it looks like something and is not taken for it. */
-function noteOf({ quantity, because, rivals }: Recognition): string | null {
-  const said = because.filter(({ code }) => code.startsWith('unit-') || code === 'afr' || code === 'unsure').map(reasonText);
-  if (quantity === null && rivals[0]) return [`Looks like ${rivals[0].quantity}`, ...said].join(': ');
-  return quantity !== null || said.length > 0 ? said.join('; ') || null : null;
 }

@@ -175,6 +175,7 @@ function askAbout(unsure: readonly Timed[], pulls: readonly Gathering[], next: r
       why: `${next.length} ${next.length === 1 ? 'pull' : 'pulls'} in its device's files, ${pulls.length} in the others: it fits more than one.`,
     });
   gathered.questions.push({
+    about: 'which-pull',
     what: `${names.length === 1 ? `Which pull is ${names[0]} of` : `Which pulls are ${names.slice(0, 3).join(', ')}${names.length > 3 ? ' and others' : ''} of`}?`,
     choices: pulls.map(({ id }, i) => id ?? `p${String(i + 1).padStart(2, '0')}`),
     files: names,

@@ -2,6 +2,7 @@ import type { ChannelMapping, DeviceProfile, ReadFile, Reading, ReadMember } fro
 import { inEffect } from '../channels/calibration.js';
 import { GezeitError } from '../errors.js';
 import { readLog } from '../log/read-log.js';
+import { reasonsText } from '../log/report-words.js';
 import type { ReadTable } from '../log/log-table.js';
 import type { Gearbox } from '../pull/gear-of.js';
 import { alignMembers } from './align-members.js';
@@ -145,7 +146,7 @@ function fileReport(
     },
     preamble: table.preamble,
     columns: report.columns.map(
-      ({ header, takenFor, unit, section, gauge, low, middle, high, sure, rivals, duplicateOf, used, why, note }) => ({
+      ({ header, takenFor, unit, section, gauge, low, middle, high, sure, rivals, duplicateOf, used, reasons }) => ({
         header,
         quantity: takenFor,
         unit,
@@ -158,7 +159,8 @@ function fileReport(
         rivals,
         duplicateOf,
         used,
-        why: why || note || '',
+        reasons,
+        why: reasonsText(reasons),
       }),
     ),
     sweeps: events.map((event) => ownSweep(table, event)),
@@ -234,5 +236,14 @@ const rounded = (seconds: number) => Math.round(seconds * 1e4) / 1e4;
 function dateQuestions(files: readonly GatherFile[]): Reading['questions'] {
   const asked = files.flatMap(({ table }) => (table.report.dateQuestion ? [{ file: table.file, ...table.report.dateQuestion }] : []));
   const [first] = asked;
-  return first ? [{ what: `${first.text}: day first or month first?`, choices: first.choices, files: asked.map(({ file }) => file) }] : [];
+  return first
+    ? [
+        {
+          about: 'date-order',
+          what: `${first.text}: day first or month first?`,
+          choices: first.choices,
+          files: asked.map(({ file }) => file),
+        },
+      ]
+    : [];
 }

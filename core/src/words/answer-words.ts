@@ -9,8 +9,7 @@ import { QUESTION_WORDS } from './questions/index.js';
 import { listed, sentence, signed, tied } from '../format/values.js';
 import type { SayInner, Writers } from './writers.js';
 
-const because = (reasons: readonly { code: string; values: unknown }[], say: SayInner) =>
-  reasons.map((entry) => say(entry).replace(/\.$/, '')).join('; ');
+const because = (reasons: readonly { code: string; values: unknown }[], say: SayInner) => reasons.map(say).join('; ');
 
 const WITHIN: Partial<Record<AnswerCode, string>> = { gain: 'Within the limit', loss: 'Outside the limit' };
 
@@ -41,7 +40,7 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
     second: [`Measured all the same: ${shownEstimate(said, f)}, ${START_TERMS[said.of]}.`, ...powerTerms(said, f)],
   }),
   'own-start-missing': ({ because: reason }, _, say) =>
-    plainly(`It is asked with the part's own start, and that cannot be judged. ${sentence(say(reason))}`),
+    plainly(`It is asked with the part's own start, and that cannot be judged. ${sentence(say(reason))}.`),
   'no-loss': (said, f) => {
     const { answer, candidate, reference, smallestPct } = said;
     const lead =

@@ -1,3 +1,5 @@
+import type { PlanGate, Quantity } from '@gezeit/contract';
+import { gateQuantity } from '../channels/gate-quantity.js';
 import type { DayState, DayStep } from '../day/day-state.js';
 import type { GateView } from '../day/gates.js';
 import type { Instruction } from '../day/instruction.js';
@@ -79,11 +81,23 @@ export function trendText({ gate, perMin }: GateView, format: Formatter): string
   return Math.abs(value) < 0.05 ? 'steady' : `${signed(value, 1)} ${format.shownUnit('K', true)}/min`;
 }
 
-/** "Coolant 94 °C, intake air +19 K". */
+/** Air of which a gate holds how far it is above ambient; its sign says that it is above something. */
+const AIR_WORDS: Partial<Record<Quantity, string>> = {
+  intakeAirTemperature: 'Intake air',
+  inletTemperature: 'Inlet air',
+  coolerOutTemperature: 'Charge air',
+};
+
+function gateName(gate: PlanGate): string {
+  const source = gateQuantity(gate);
+  return (source?.aboveAmbient ? AIR_WORDS[source.quantity] : undefined) ?? gate.label;
+}
+
+/** "Coolant 94 °C, Intake air +19 K". */
 export function gateListText(views: readonly GateView[], format: Formatter): string {
   return views
     .map((view) => {
-      const name = view.gate.label.replace(/ above ambient.*/i, '');
+      const name = gateName(view.gate);
       if (view.value === null) return `${name}: no reading`;
       if (view.gate.unit === 'min') return `${minutesText(view.value * 60)} since the last pull`;
       return `${name} ${gateValueText(view, format)} ${gateUnitText(view.gate, format)}`;

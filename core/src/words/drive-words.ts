@@ -1,6 +1,6 @@
 import type { DriveFinding, DrivePair, LapFigure } from '@gezeit/contract';
 import type { FigureKind, Formatter } from '../format/formatter.js';
-import { quantityWords } from './quantity-words.js';
+import { quantityWords } from '../channels/quantity-words.js';
 import { plain, sentence, signed, tied } from '../format/values.js';
 
 /** How a figure of laps is said: what it is, the kind of its difference and by what that comes from what is kept, and the figure itself. */

@@ -2,7 +2,7 @@ import type { Answer } from '@gezeit/contract';
 import type { AnswerSaid } from '../said.js';
 import { answerParts, isAnswerCode } from './answer-words.js';
 import type { Formatter } from '../format/formatter.js';
-import { sayOfAnswer } from './say-answers.js';
+import { clauseOfAnswer, sayOfAnswer } from './say-answers.js';
 
 /** An answer as a headline: a sentence with its figure set off, and what stands behind it. */
 export interface Headline {
@@ -19,7 +19,7 @@ export function headlineOf({ answer, said }: Pick<Answer, 'answer' | 'said'>, f:
   const told = said['why'] ?? [];
   const [first, ...others] = told.map(({ code, values }) =>
     isAnswerCode(code)
-      ? answerParts(code, values as AnswerSaid[typeof code], f, (inner) => sayOfAnswer(inner, f))
+      ? answerParts(code, values as AnswerSaid[typeof code], f, (inner) => clauseOfAnswer(inner, f))
       : { before: sayOfAnswer({ code, values }, f), figure: '', after: '', second: [] },
   );
   const isBound = (told[0]?.values as { bound?: boolean } | undefined)?.bound === true;

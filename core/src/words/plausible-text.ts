@@ -2,7 +2,7 @@ import type { Quantity } from '@gezeit/contract';
 import { PLAUSIBLE } from '../checks/plausible.js';
 import { channelReading } from './channel-reading.js';
 import { PLAIN_FORMATTER } from '../format/plain-formatter.js';
-import { quantityWords } from './quantity-words.js';
+import { quantityWords } from '../channels/quantity-words.js';
 
 /** What a channel can read at full throttle, in words: for the document of the checks. */
 export const plausibleText = (): { name: string; low: string; high: string }[] =>

@@ -20,6 +20,12 @@ export function gateUnitText({ unit }: PlanGate, format: Formatter): string {
   return unit === 'min' ? 'min:s' : format.shownUnit(unit);
 }
 
+/** The road speed that the air speed at the opening stands for; null for any other gate. */
+export function roadSpeedText({ gate: { id, unit }, value }: Pick<GateView, 'gate' | 'value'>): string | null {
+  if (id !== 'fan' || value === null || (unit !== 'm/s' && unit !== 'km/h')) return null;
+  return `road at ${Math.round(unit === 'm/s' ? value * 3.6 : value)} km/h`;
+}
+
 /** What a gate asks for: "88 ± 3", "at most +12". */
 export function gateTargetText(gate: PlanGate, format: Formatter): string {
   const { low, high } = gateEnds(gate);

@@ -2,7 +2,7 @@ import type { AnswerSaid, CloudSaid, ReasonSaid } from '../said.js';
 import { ANSWER_WORDS } from './answer-words.js';
 import { CLOUD_WORDS } from './cloud-words.js';
 import type { Formatter } from '../format/formatter.js';
-import { REASON_WORDS } from './reason-words.js';
+import { REASON_CLAUSES, REASON_WORDS } from './reason-words.js';
 import { sayWith, writtenBy } from './with-words.js';
 import type { Writers } from './writers.js';
 
@@ -10,7 +10,10 @@ import type { Writers } from './writers.js';
 export const ANSWERS: Writers<AnswerSaid & CloudSaid & ReasonSaid> = { ...CLOUD_WORDS, ...REASON_WORDS, ...ANSWER_WORDS };
 
 /** Something said of an answer, in words. */
-export const sayOfAnswer = sayWith(ANSWERS);
+export const sayOfAnswer = sayWith(ANSWERS, REASON_CLAUSES);
+
+/** The same as a part of a sentence. */
+export const clauseOfAnswer = sayWith({ ...ANSWERS, ...REASON_CLAUSES }, REASON_CLAUSES);
 
 /** A copy of answers with every text written anew; see `withWords`. */
 export const withAnswerWords = <T>(node: T, f: Formatter): T => writtenBy(sayOfAnswer, node, f);

@@ -1,16 +1,15 @@
 import type { Formatter } from '../format/formatter.js';
+import type { Writer } from './writers.js';
 
-type Say = (said: { code: string; values: unknown }, f: Formatter) => string;
+type Said = { code: string; values: unknown };
+type Say = (said: Said, f: Formatter) => string;
 
-type Writer = (values: never, f: Formatter, say: (inner: { code: string; values: unknown }) => string) => string;
-
-/** Writes whatever these words can say. What is not known (from a newer application) is its code. */
-export function sayWith(words: object): Say {
-  const say: Say = ({ code, values }, f) => {
-    const write = (words as Record<string, Writer | undefined>)[code];
-    return write ? write(values as never, f, (inner) => say(inner, f)) : code;
-  };
-  return say;
+/** Writes whatever these words can say, and what is held in it as one of the clauses. What is not known (from a newer application) is its code. */
+export function sayWith(words: object, clauses: object): Say {
+  const inner = { ...words, ...clauses };
+  const write = (known: object, { code, values }: Said, f: Formatter): string =>
+    (known as Record<string, Writer | undefined>)[code]?.(values as never, f, (held) => write(inner, held, f)) ?? code;
+  return (said, f) => write(words, said, f);
 }
 
 type Texted = { said: Record<string, { code: string; values: unknown }[]> };

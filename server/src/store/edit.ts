@@ -3,7 +3,7 @@ import { conflict, GezeitError } from '@gezeit/core';
 import type { Database } from '../database/database.js';
 import { hasResults, markAfterwards } from './after-results.js';
 import { recordChange } from './changes.js';
-import { findProgramme, loadBundle } from './load-bundle.js';
+import { findProgramme, loadBundle, loadBundleOf } from './load-bundle.js';
 import { editSubject, readPart, sameValue, writePart } from './parts.js';
 
 /**
@@ -12,8 +12,9 @@ import { editSubject, readPart, sameValue, writePart } from './parts.js';
  */
 export async function editPart(database: Database, programmeId: string, { part, before, value, what }: Edit, by: string): Promise<void> {
   await database.write(async (manager) => {
-    await findProgramme(manager, programmeId);
-    const now = await readPart(manager, programmeId, part);
+    const row = await findProgramme(manager, programmeId);
+    const original = await loadBundleOf(manager, row);
+    const now = await readPart(manager, row, original, part);
     if (!sameValue(part, now, before))
       throw conflict(
         'changed-meanwhile',
@@ -23,7 +24,6 @@ export async function editPart(database: Database, programmeId: string, { part, 
     const parsed = EDITABLE_PARTS[part].parse(value);
     const marked = (await hasResults(manager, programmeId)) ? markAfterwards(part, now, parsed, by) : parsed;
     if (sameValue(part, now, marked)) return;
-    const original = await loadBundle(manager, programmeId);
     await writePart(manager, programmeId, part, marked as never);
     refuseGrowing(await loadBundle(manager, programmeId), original);
     await recordChange(manager, programmeId, by, { kind: 'edit', subject: editSubject(part, what), before: now, after: marked });

@@ -10,20 +10,18 @@ import {
 } from '@gezeit/contract';
 import { conflict, GezeitError, missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
-import { Cell, Programme, Pull, Setup, Vehicle, type ChangeRow } from '../database/entities.js';
+import { Cell, Programme, Pull, Setup, Vehicle, type ChangeRow, type ProgrammeRow } from '../database/entities.js';
 import { cellsOf, linkCells } from './cells.js';
-import { findProgramme, loadBundle } from './load-bundle.js';
+import { findProgramme, loadBundleOf } from './load-bundle.js';
 
 type Values = { [P in EditablePart]: PartValue<P> };
 
-/** What a part of a programme holds now. */
-export async function readPart(manager: EntityManager, programmeId: string, part: EditablePart): Promise<unknown> {
-  const row = await findProgramme(manager, programmeId);
+/** What a part of a programme holds, of which row and bundle are at hand. */
+export async function readPart(manager: EntityManager, row: ProgrammeRow, bundle: Bundle, part: EditablePart): Promise<unknown> {
   if (part === 'vehicleId') return row.vehicleId;
-  const cells = await cellsOf(manager, programmeId);
-  if (part === 'cellIds') return cells.map(({ id }) => id);
-  if (part === 'cells') return cells.map(({ cell }) => cell);
-  return (await loadBundle(manager, programmeId))[part as keyof Bundle] ?? null;
+  if (part !== 'cellIds' && part !== 'cells') return bundle[part] ?? null;
+  const cells = await cellsOf(manager, row.id);
+  return part === 'cellIds' ? cells.map(({ id }) => id) : cells.map(({ cell }) => cell);
 }
 
 /** Puts a part's new value in place; what it holds has passed its schema. */
@@ -135,7 +133,8 @@ export function editSubject(part: EditablePart, what: string): string {
 /** Takes an edit back. @throws GezeitError `changed-meanwhile` where another programme has changed the shared car or cell since. */
 export async function undoEdit(manager: EntityManager, change: ChangeRow): Promise<void> {
   const part = change.subject.split(separator)[0] as EditablePart;
-  const now = await readPart(manager, change.programmeId, part);
+  const row = await findProgramme(manager, change.programmeId);
+  const now = await readPart(manager, row, await loadBundleOf(manager, row), part);
   const after = EDITABLE_PARTS[part].parse(JSON.parse(change.after)) as unknown;
   if (!sameValue(part, now, after)) {
     const next = 'Change it by hand, or undo it in the other programme first.';

@@ -9,13 +9,13 @@ import { meanInterval } from '../../numeric/means.js';
 const MOST_SPEED_MS = 70;
 
 /** Where to read, as fractions of the side or diameter; empty for one spot. */
-const PLACES: Record<string, readonly number[]> = {
-  spot: [],
-  rectangle5: RECTANGLE_POINTS[5],
-  rectangle6: RECTANGLE_POINTS[6],
-  rectangle7: RECTANGLE_POINTS[7],
-  circle6: CIRCLE_POINTS[6],
-  circle10: CIRCLE_POINTS[10],
+const PLACES: Record<string, { points: readonly number[]; of: string }> = {
+  spot: { points: [], of: '' },
+  rectangle5: { points: RECTANGLE_POINTS[5], of: 'side, in rows and columns' },
+  rectangle6: { points: RECTANGLE_POINTS[6], of: 'side, in rows and columns' },
+  rectangle7: { points: RECTANGLE_POINTS[7], of: 'side, in rows and columns' },
+  circle6: { points: CIRCLE_POINTS[6], of: 'diameter, on two of them' },
+  circle10: { points: CIRCLE_POINTS[10], of: 'diameter, on two of them' },
 };
 
 export const openingInstrument: Instrument = {
@@ -120,10 +120,11 @@ export const openingInstrument: Instrument = {
     const shareAt = (v: number, a: number) => (density * v * a * capture) / demand;
     const warnings: string[] = [];
     const places = PLACES[values.text('places')]!;
-    if (places.length > 0) {
-      const whole = values.text('places').startsWith('circle') ? 'diameter, on two of them' : 'side, in rows and columns';
-      warnings.push(`Read at ${places.map((place) => place.toFixed(3)).join(', ')} of the ${whole}; all points count alike.`);
-      if (before.length < places.length) warnings.push(`The traverse has ${before.length} of at least ${places.length} readings before.`);
+    if (places.points.length > 0) {
+      const shares = places.points.map((place) => place.toFixed(3)).join(', ');
+      warnings.push(`Read at ${shares} of the ${places.of}; all points count alike.`);
+      if (before.length < places.points.length)
+        warnings.push(`The traverse has ${before.length} of at least ${places.points.length} readings before.`);
     }
     if (compared && !gain) warnings.push('One reading before and after says nothing of the scatter: repeat each at least once.');
     if (speed.speedMS > 0.3 * 340) warnings.push('Beyond Mach 0.3 these formulas do not hold.');

@@ -1,4 +1,4 @@
-import { GezeitError, readLog, type ReadReport } from '../../../src/index.js';
+import { GezeitError, readLog, reasonsText, type ReadReport } from '../../../src/index.js';
 import type { TrueColumn, WrittenTable } from './write.js';
 
 /** How a column was taken. */
@@ -27,7 +27,7 @@ function judged(column: TrueColumn, got: ReadReport['columns'][number] | undefin
   const taken = got?.takenFor ?? null;
   const say = (outcome: Outcome, why = ''): Judged => ({ column, outcome, taken: taken ?? (got?.rivals[0] ? `(${got.rivals[0].quantity} ${got.rivals[0].sure})` : '–'), why });
   if (column.quantity === null) return say(taken === null ? 'right' : 'wrong', 'none of ours');
-  if (taken === null) return say('unknown', got?.note ?? '');
+  if (taken === null) return say('unknown', reasonsText(got?.reasons ?? []));
   if (taken !== column.quantity && !(column.quantity === 'boostPressure' && taken === 'manifoldPressure' && got!.gauge)) return say('wrong', 'another quantity');
   if (column.quantity === 'time') return say('right');
   // A hose is a duct under its own name.

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { gateTargetText, gateUnitText, gateValueText, trendText } from '@gezeit/core';
+import { gateTargetText, gateUnitText, gateValueText, roadSpeedText, trendText } from '@gezeit/core';
 import type { GateStanding, GateView } from '@gezeit/core';
 import { useShow } from '../../shared/units/use-show.js';
 
@@ -7,17 +7,12 @@ import { useShow } from '../../shared/units/use-show.js';
 defineProps<{ gates: readonly GateView[]; held: ReadonlySet<string> }>();
 const show = useShow();
 const WORDS: Record<GateStanding, string> = { met: 'met', waiting: 'not yet', passed: 'passed', unknown: 'no reading' };
-/** The air speed at the opening is shown as the road speed that it stands for, too. */
-const asRoad = ({ gate: { unit, id, label }, value }: GateView) => {
-  if (value === null || !(id === 'fan' || /air speed/i.test(label)) || (unit !== 'm/s' && unit !== 'km/h')) return null;
-  return `road at ${Math.round(unit === 'm/s' ? value * 3.6 : value)} km/h`;
-};
 const lineOf = (view: GateView) =>
   [
     gateTargetText(view.gate, show.value.words) + (view.gate.must ? '' : ', wished'),
     WORDS[view.standing],
     trendText(view, show.value.words),
-    asRoad(view),
+    roadSpeedText(view),
     source(view),
   ]
     .filter(Boolean)

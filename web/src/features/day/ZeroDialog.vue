@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { channelZeros } from '@gezeit/core';
+import { channelWord, channelZeros, sentence } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
@@ -18,7 +18,6 @@ const ambientPa = computed(
   () => day.readings.find(({ quantity }) => quantity === 'ambientPressure')?.value ?? (day.state.weather?.value.pressureKPa ?? 0) * 1000,
 );
 const zeros = computed(() => channelZeros(day.state.zeros, ambientPa.value || null));
-const words = (channel: string) => channel.replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`);
 const store = () => day.act({ kind: 'zero', channels: now.value });
 const pa = (value: number | null) => (value === null ? '–' : show.value.pressure(value / 1000, 2));
 </script>
@@ -39,7 +38,7 @@ const pa = (value: number | null) => (value === null ? '–' : show.value.pressu
       </thead>
       <tbody>
         <tr v-for="(value, channel) in now" :key="channel">
-          <td>{{ words(String(channel)) }}</td>
+          <td>{{ sentence(channelWord(String(channel))) }}</td>
           <td class="number">{{ show.pressure(value / 1000) }}</td>
           <td>{{ zeros.find((zero) => zero.channel === channel)?.kind ?? 'not stored yet' }}</td>
           <td class="number">{{ pa(zeros.find((zero) => zero.channel === channel)?.zeroPa ?? null) }}</td>

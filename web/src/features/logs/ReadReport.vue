@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ChannelMapping, LogView, PullDetail, PullFinding, ReadColumn } from '@gezeit/contract';
-import { HOW_WORDS, quantityWords } from '@gezeit/core';
+import { HOW_WORDS, quantityWords, reasonsText } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, defineAsyncComponent, ref, watch } from 'vue';
 import ColumnTable from '../../parts/ColumnTable.vue';
@@ -58,7 +58,8 @@ const columns = computed<ReadColumn[]>(() =>
     rivals: column.rivals ?? [],
     duplicateOf: column.duplicateOf ?? null,
     used: column.used ?? true,
-    why: column.why || column.note || '',
+    reasons: column.reasons ?? [],
+    why: column.reasons ? reasonsText(column.reasons) : column.why || column.note || '',
   })),
 );
 const fileKey = computed(() => `file:${props.log.file}`);

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { DEVICE_WORDS, quantityWords } from '@gezeit/core';
-import { STANDING_FOLDER, type ChannelMapping, type Channels, type DeviceProfile, type ReadFile, type Reading } from '@gezeit/contract';
+import { DEVICE_WORDS, quantityWords, reasonsText } from '@gezeit/core';
+import type { ChannelMapping, Channels, DeviceProfile, ReadFile, Reading, ReadReason } from '@gezeit/contract';
+import { STANDING_FOLDER } from '@gezeit/contract';
 import Button from 'primevue/button';
 import { computed, ref } from 'vue';
 import ColumnTable from '../../parts/ColumnTable.vue';
@@ -33,17 +34,19 @@ const kinds = computed<Kind[]>(() => {
 });
 const weight = ({ asked, assumed, files }: Kind) => (files[0]!.columns.length === 0 ? 1000 : 0) + 10 * asked.length + assumed.length;
 
+/** Reasons that assume what the file does not say. */
+const ASSUMED: ReadonlySet<ReadReason['code']> = new Set(['unit-judged', 'unit-unsure', 'afr']);
+
 function kindOf(key: string, files: ReadFile[]): Kind {
   const first = files[0]!;
   const asked = first.columns.flatMap(({ header, quantity, rivals, why }) =>
     quantity === null && rivals[0] ? [`“${header}”: perhaps ${quantityWords(rivals[0].quantity)}${why ? `; ${why}` : ''}`] : [],
   );
   const assumed = [
-    ...first.columns.flatMap(({ header, quantity, why, sure }) =>
-      quantity !== null && sure < 1 && /no unit given|assumption/.test(why)
-        ? [`“${header}” as ${quantityWords(quantity)}: ${why.split('; ').find((part) => /no unit given|assumption/.test(part))}`]
-        : [],
-    ),
+    ...first.columns.flatMap(({ header, quantity, reasons, sure }) => {
+      const taken = reasons.filter(({ code }) => ASSUMED.has(code));
+      return quantity !== null && sure < 1 && taken.length > 0 ? [`“${header}” as ${quantityWords(quantity)}: ${reasonsText(taken)}`] : [];
+    }),
     ...(first.time === null && first.columns.length > 0 ? ['no time in it: a curve over engine speed'] : []),
   ];
   const problems = new Map<string, number>();

@@ -33,7 +33,7 @@ const startMs = computed(() => {
   const { day, firstAt } = decisions.value ?? {};
   return day && firstAt ? Date.parse(`${day}T${firstAt.padEnd(8, ':00')}Z`) : null;
 });
-const dateQuestion = computed(() => reading.value?.questions.find(({ what }) => what.includes('day first or month first')) ?? null);
+const dateQuestion = computed(() => reading.value?.questions.find(({ about }) => about === 'date-order') ?? null);
 const otherQuestions = computed(() => reading.value?.questions.filter((question) => question !== dateQuestion.value) ?? []);
 const into = computed(() => staged.value?.into ?? null);
 const fresh = computed(() => store.pulls.filter(({ stands }) => !stands));

@@ -27,7 +27,7 @@ const rows = computed(() =>
     </p>
     <details>
       <summary class="small">
-        In parts of the band, by other metrics{{ rows.some(({ label: text }) => text.includes('claimed')) ? ', where it was claimed' : '' }}
+        In parts of the band, by other metrics{{ difference.parts.some(({ kind }) => kind === 'claimed') ? ', where it was claimed' : '' }}
       </summary>
       <table class="dense small figures">
         <tbody>
