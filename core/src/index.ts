@@ -167,6 +167,7 @@ export {
   type TableField,
   type TextField,
   checkInputs,
+  whyText,
 } from './bench/fields.js';
 export {
   type BenchChart,

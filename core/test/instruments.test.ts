@@ -17,6 +17,7 @@ import {
   readTableCsv,
   sweep,
   UNITS,
+  whyText,
   writeTableCsv,
   type BenchRow,
   type Field,
@@ -56,7 +57,7 @@ describe.each(INSTRUMENTS.map((instrument) => [instrument.id, instrument] as con
 
   it('says for every field why it matters, and shows its assumptions with a range', () => {
     const walk = (field: Field) => {
-      expect(field.why.length, field.label).toBeGreaterThan(4);
+      expect(whyText(field, formatterFor()).length, field.label).toBeGreaterThan(4);
       if (field.kind === 'table') field.columns.forEach(walk);
     };
     instrument.fields.forEach(walk);
@@ -81,7 +82,8 @@ describe.each(INSTRUMENTS.map((instrument) => [instrument.id, instrument] as con
 
   it('says nothing in units that were not chosen, whatever is typed', () => {
     const f = formatterFor({ power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'psi' });
-    const said: string[] = [...(instrument.cautions?.(f) ?? [])];
+    const named = instrument.fields.flatMap((field) => [field, ...(field.kind === 'table' ? field.columns : [])]);
+    const said: string[] = [...(instrument.cautions?.(f) ?? []), ...named.map((field) => whyText(field, f))];
     for (const inputs of [good(instrument), ...spoiled(instrument).map(([, typed]) => typed)]) {
       const { reading, problems, doubts } = measure(instrument, inputs, f);
       said.push(...problems.flatMap(({ message, short }) => [message, short]), ...doubts);

@@ -1,5 +1,5 @@
 import { cellSchema, vehicleSchema, type Cell, type TypedFigures, type Vehicle } from '@gezeit/contract';
-import { UNNAMED_CAR, UNNAMED_CELL } from '@gezeit/core';
+import { PLAIN_FORMATTER, UNNAMED_CAR, UNNAMED_CELL, whyText } from '@gezeit/core';
 import { describe, expect, it } from 'vitest';
 import { carChange, carFields, carValues } from '../src/features/question/car-fields.js';
 import { cellChange, cellFields, cellValues } from '../src/features/question/cell-fields.js';
@@ -57,7 +57,7 @@ describe.each([
     const called = fields.map((field) => ('aria' in field ? field.aria : undefined) ?? field.label);
     expect(new Set(called).size).toBe(fields.length);
     for (const field of fields) {
-      expect(field.why.length, field.name).toBeGreaterThan(8);
+      expect(whyText(field, PLAIN_FORMATTER).length, field.name).toBeGreaterThan(8);
       if (field.kind === 'number') expect(field.unit, field.name).toBeTruthy();
     }
   });

@@ -20,9 +20,12 @@ interface NumberRules {
 interface Named {
   name: string;
   label: string;
-  /** Why it matters; shown while the field has the focus. */
-  why: string;
+  /** Why it matters; shown while the field has the focus. Written in the chosen units where it names a figure that has one. */
+  why: string | ((f: Formatter) => string);
 }
+
+/** Why a field matters, in words. */
+export const whyText = ({ why }: Pick<Named, 'why'>, f: Formatter): string => (typeof why === 'string' ? why : why(f));
 
 export interface NumberField extends Named, NumberRules {
   kind: 'number';
@@ -201,7 +204,7 @@ export function fieldText({ unit, difference = false }: NumberRules, si: number,
 type NumberOptions = Omit<NumberField, 'kind' | 'name' | 'label' | 'why' | 'unit'>;
 
 /** A number field above zero, with a limit that no real thing reaches. */
-export function numberField(name: string, label: string, unit: UnitName, why: string, options: NumberOptions = {}): NumberField {
+export function numberField(name: string, label: string, unit: UnitName, why: Named['why'], options: NumberOptions = {}): NumberField {
   return {
     kind: 'number',
     name,

@@ -80,7 +80,7 @@ export const filterInstrument: Instrument = {
       atMost: 10,
       assumption: [0.03, 0.2],
     }),
-    numberField('cake', 'Cake resistance', '–', 'Pa per (kg/m²) and (m/s), from a loading test: 12 000 is 12 Pa per (g/m²)·(m/s).', {
+    numberField('cake', 'Cake resistance', '–', 'Pa per (kg/m²) and (m/s), from a loading test; per g/m² it is a thousandth of that.', {
       value: 12_000,
       atLeast: 0,
       atMost: 1e7,

@@ -43,6 +43,9 @@ function tooHigh(message: string, f: Formatter): GezeitError {
   );
 }
 
+const beginLow = (f: Formatter) =>
+  `Begin at ${limitText(MOST_AIR_GAUGE_PA, f)}; more only with water, never above ${limitText(MOST_TEST_GAUGE_PA, f)}.`;
+
 export const leakTestInstrument: Instrument = {
   id: 'leak-test',
   title: 'Leak and pressure test',
@@ -76,11 +79,11 @@ export const leakTestInstrument: Instrument = {
       kind: 'choice',
       name: 'filled',
       label: 'Filled with',
-      why: 'Above 70 kPa only with water: a part that bursts with air in it throws pieces.',
+      why: (f) => `Above ${limitText(MOST_AIR_GAUGE_PA, f)} only with water: a part that bursts with air in it throws pieces.`,
       choices: { air: 'air', water: 'water' },
       value: 'air',
     },
-    numberField('testPressure', 'Test pressure, gauge', 'kPa', 'Begin at 70 kPa; more only with water, never above 150 kPa.', {
+    numberField('testPressure', 'Test pressure, gauge', 'kPa', beginLow, {
       value: MOST_AIR_GAUGE_PA,
       atMost: MOST_TEST_GAUGE_PA,
       believable: [5000, MOST_TEST_GAUGE_PA],
@@ -99,7 +102,7 @@ export const leakTestInstrument: Instrument = {
       kind: 'table',
       name: 'decay',
       label: 'Decay',
-      why: 'Let it settle first: 1 K of air is 0.34 % of the absolute pressure, often more than the leak.',
+      why: (f) => `Let it settle first: ${f.temperatureSpan(1)} of air is 0.34 % of the absolute pressure, often more than the leak.`,
       atLeastRows: 0,
       columns: [
         numberField('time', 'Time', 's', 'Since the valve closed.', { atLeast: 0, atMost: 1e6 }),

@@ -51,14 +51,15 @@ const totalText = ({ incomplete, totalPa }: Budget) => (incomplete.length > 0 ? 
 const marker = (source: string) => ({ geometry: 'open', bench: 'full', car: 'square' })[source] ?? 'open';
 
 function saveCsv(): void {
+  const shown = (pa: number | null | undefined) => (pa == null ? null : fromSi(pa, unit.value));
   const rows = columns.value.flatMap((column, i) => lines.value.map((line) => ({ column, line, step: line.steps[i]! })));
   void saveTable('path.csv', [
     { header: 'section', values: rows.map(({ column }) => column.name) },
     { header: 'setup', values: rows.map(({ line }) => line.setup.id) },
     { header: 'source', values: rows.map(({ step }) => (step.section ? SOURCE_WORDS[step.section.section.source] : '')) },
-    { header: 'loss [Pa]', values: rows.map(({ step }) => step.section?.dropPa ?? null) },
-    { header: 'low [Pa]', values: rows.map(({ step }) => step.section?.lowPa ?? null) },
-    { header: 'high [Pa]', values: rows.map(({ step }) => step.section?.highPa ?? null) },
+    { header: `loss [${unit.value}]`, values: rows.map(({ step }) => shown(step.section?.dropPa)) },
+    { header: `low [${unit.value}]`, values: rows.map(({ step }) => shown(step.section?.lowPa)) },
+    { header: `high [${unit.value}]`, values: rows.map(({ step }) => shown(step.section?.highPa)) },
   ]);
 }
 </script>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { GezeitError, readTableCsv, writeTableCsv, type BenchRow, type InputProblem, type TableField } from '@gezeit/core';
+import { GezeitError, readTableCsv, whyText, writeTableCsv, type BenchRow, type InputProblem, type TableField } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, ref, shallowRef } from 'vue';
 import { ApiFailure, placeText } from '../../shared/api/client.js';
@@ -8,10 +8,12 @@ import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import NumberInput from '../../shared/form/NumberInput.vue';
 import TextEdit from '../../shared/form/TextEdit.vue';
+import { useShow } from '../../shared/units/use-show.js';
 
 /** Rows of readings, typed or from CSV; a bad file changes nothing. */
 const props = defineProps<{ table: TableField; rows: readonly BenchRow[]; problems: readonly InputProblem[]; name: string }>();
 const emit = defineEmits<{ change: [rows: BenchRow[]] }>();
+const show = useShow();
 const failure = shallowRef<ApiFailure | null>(null);
 const note = ref('');
 const LONG = 16;
@@ -87,14 +89,19 @@ const exportCsv = () => saveText(`${props.name}-${props.table.name}.csv`, 'text/
       <Button v-if="table.example" text size="small" :label="`Take ${table.example.name}`" @click="emit('change', table.example.rows())" />
       <Button v-if="rows.length" text size="small" label="Clear" :aria-label="`Clear ${table.label}`" @click="emit('change', [])" />
     </div>
-    <p class="muted small">{{ table.why }}</p>
+    <p class="muted small">{{ whyText(table, show.words) }}</p>
     <FailureNote v-if="failure" :failure="failure" />
     <p v-if="note" class="small" role="status">{{ note }}</p>
     <div v-if="rows.length" class="scroll">
       <table class="dense">
         <thead>
           <tr>
-            <th v-for="column in table.columns" :key="column.name" :class="{ number: column.kind === 'number' }" :title="column.why">
+            <th
+              v-for="column in table.columns"
+              :key="column.name"
+              :class="{ number: column.kind === 'number' }"
+              :title="whyText(column, show.words)"
+            >
               {{ column.label }}
             </th>
             <th><span class="visually-hidden">Row</span></th>

@@ -93,8 +93,8 @@ function table() {
     { header: 'kind', values: pulls.map(({ kind }) => kind) },
     { header: 'at [min]', values: props.plan.pulls.map(({ atMin }) => atMin) },
     {
-      header: 'forecast start above ambient [K]',
-      values: pulls.map(({ startK }) => (startK === null ? null : Number(startK.toFixed(2)))),
+      header: `forecast start above ambient [${show.value.differenceUnit}]`,
+      values: pulls.map(({ startK }) => (startK === null ? null : Number(show.value.differenceOf(startK).toFixed(2)))),
     },
   ];
 }

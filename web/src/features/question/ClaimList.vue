@@ -8,10 +8,12 @@ import FieldSet from '../../shared/form/FieldSet.vue';
 import type { FormField } from '../../shared/form/form-fields.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { CORRECTION_WORDS } from '../../shared/question-words.js';
+import { useShow } from '../../shared/units/use-show.js';
 
 /** Statements to be checked, with where and how they were measured as far as known. They come back on Verdict. */
 const programme = useProgramme();
 const claims = computed<Claim[]>(() => (programme.view!.bundle.programme.claims ?? []).filter(({ ownWords }) => !ownWords));
+const show = useShow();
 const typed = ref('');
 const by = ref('');
 const openClaim = ref<string | null>(null);
@@ -114,7 +116,7 @@ const patch = (id: string, change: Partial<Claim>) =>
         v-model="typed"
         class="statement"
         aria-label="A claim"
-        placeholder="+5 kW at 6000 rpm · +12 % flow · −8 K · no loss"
+        :placeholder="`+5 ${show.units.power} at 6000 rpm · +12 % flow · −8 ${show.differenceUnit} · no loss`"
         autocomplete="off"
       />
       <InputText v-model="by" class="by" aria-label="From whom" placeholder="from whom" autocomplete="off" />

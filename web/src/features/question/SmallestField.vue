@@ -6,10 +6,12 @@ import InputText from 'primevue/inputtext';
 import { computed, ref, watch } from 'vue';
 import FieldRow from '../../shared/form/FieldRow.vue';
 import NumberInput from '../../shared/form/NumberInput.vue';
+import { useShow } from '../../shared/units/use-show.js';
 import { useAsked } from './use-asked.js';
 
 /** The smallest difference that matters: per cent, or a power with the power it is a share of. */
 const { asked, open, set, confirm } = useAsked();
+const show = useShow();
 const smallestText = ref('');
 const ofKW = ref<number | null>(null);
 const smallestShown = computed(() => {
@@ -31,7 +33,7 @@ const smallest = computed<{ pct: number } | { value: number; unit: string } | { 
     return pct > 0 && pct < 100 ? { pct } : { problem: 'It must lie above 0 and below 100 %.' };
   }
   const read = typedNumber(smallestText.value, 'kW');
-  if (!read.understood) return { problem: 'Type it in per cent (1 %) or as a power (2 kW).' };
+  if (!read.understood) return { problem: `Type it in per cent (1 %) or as a power (2 ${show.value.units.power}).` };
   return read.value > 0
     ? { value: Number(fromSi(read.value, read.unit).toPrecision(6)), unit: read.unit }
     : { problem: 'It must be above zero.' };

@@ -84,7 +84,7 @@ const instead = computed(() => (finding.value && !isSayable.value ? claimInstead
         size="small"
         maxlength="500"
         autocomplete="off"
-        placeholder="+3 kW at the wheel between 4,800 and 6,400 rpm"
+        :placeholder="`+3 ${show.units.power} at the wheel between 4,800 and 6,400 rpm`"
       />
       <select v-if="sheet.mayBeSaid.length > 0" aria-label="Begin from what may be said" @change="beginFrom">
         <option value="">begin from…</option>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { whyText } from '@gezeit/core';
 import { ref } from 'vue';
+import { useShow } from '../units/use-show.js';
 import ChoiceInput from './ChoiceInput.vue';
 import FieldRow from './FieldRow.vue';
 import ListInput from './ListInput.vue';
@@ -19,6 +21,7 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ set: [name: string, value: FormValue, label: string] }>();
 
+const show = useShow();
 /** Numbers as they are being typed, and texts that were refused, by name. */
 const typed = ref<Record<string, number | null>>({});
 const refused = ref<Record<string, string | null>>({});
@@ -43,7 +46,7 @@ function onText(field: FormField, value: string): void {
 </script>
 
 <template>
-  <FieldRow v-for="field in fields" :key="field.name" :label="field.label" :why="field.why">
+  <FieldRow v-for="field in fields" :key="field.name" :label="field.label" :why="whyText(field, show.words)">
     <template #default="{ describedBy }">
       <NumberInput
         v-if="field.kind === 'number'"

@@ -41,6 +41,9 @@ const isSelected = (pull: string) => pull === selection.pull.value;
 const sentences = computed(() => road.value.pairs.map((pair) => roadPairText(pair, show.value.words)));
 function save(): void {
   const { runs } = road.value;
+  const { units } = show.value;
+  const degreesOf = (celsius: number | null) => (celsius === null ? null : show.value.temperatureOf(celsius));
+  const powerOf = (kW: number | undefined) => (kW === undefined ? null : show.value.powerOf(kW));
   void saveTable('road.csv', [
     { header: 'pull', values: runs.map(({ pull }) => pull) },
     { header: 'setup', values: runs.map(({ setup }) => setup) },
@@ -48,13 +51,13 @@ function save(): void {
     { header: 'from [rpm]', values: runs.map(({ fromRpm }) => fromRpm) },
     { header: 'to [rpm]', values: runs.map(({ toRpm }) => toRpm) },
     { header: 'time [s]', values: runs.map(({ seconds }) => seconds) },
-    { header: 'intake air at the start [°C]', values: runs.map(({ startIntakeAirC }) => startIntakeAirC) },
-    { header: 'intake air at the end [°C]', values: runs.map(({ endIntakeAirC }) => endIntakeAirC) },
+    { header: `intake air at the start [${units.temperature}]`, values: runs.map(({ startIntakeAirC }) => degreesOf(startIntakeAirC)) },
+    { header: `intake air at the end [${units.temperature}]`, values: runs.map(({ endIntakeAirC }) => degreesOf(endIntakeAirC)) },
     { header: 'spark at the top [°]', values: runs.map(({ sparkAtTopDeg }) => sparkAtTopDeg) },
     { header: 'knock retard at the top [°]', values: runs.map(({ knockAtTopDeg }) => knockAtTopDeg) },
-    { header: 'estimated wheel power [kW]', values: runs.map(({ wheelPower }) => wheelPower?.meanKW ?? null) },
-    { header: 'low [kW]', values: runs.map(({ wheelPower }) => wheelPower?.low ?? null) },
-    { header: 'high [kW]', values: runs.map(({ wheelPower }) => wheelPower?.high ?? null) },
+    { header: `estimated wheel power [${units.power}]`, values: runs.map(({ wheelPower }) => powerOf(wheelPower?.meanKW)) },
+    { header: `low [${units.power}]`, values: runs.map(({ wheelPower }) => powerOf(wheelPower?.low)) },
+    { header: `high [${units.power}]`, values: runs.map(({ wheelPower }) => powerOf(wheelPower?.high)) },
   ]);
 }
 </script>
