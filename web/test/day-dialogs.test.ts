@@ -380,8 +380,8 @@ describe('the zero of the pressure channels', () => {
     await press('Store the zero');
     await flushPromises();
     expect(day.state.zeros).toHaveLength(1);
-    expect(said()).toMatch(/manifold pressure.*absolute/);
-    expect(said()).toMatch(/pressure drop.*gauge/);
+    expect(said()).toMatch(/Manifold pressure.*absolute/);
+    expect(said()).toMatch(/Pressure drop.*gauge/);
   });
 
   it('asks for a device where no pressure is streamed', async () => {

@@ -54,8 +54,12 @@ function shownIn({ quantity, unit }: ReadColumn, value: number | null): string {
   const known = quantity !== null && unit !== null && unit in UNITS ? (unit as UnitName) : null;
   return figure(value === null || known === null ? value : fromSi(value, known));
 }
-const figure = (value: number | null) =>
-  value === null ? '' : Math.abs(value) >= 1000 ? value.toFixed(0) : String(Number(value.toPrecision(4)));
+/** To four figures, without zeros behind. */
+function figure(value: number | null): string {
+  if (value === null) return '';
+  const size = Math.abs(value);
+  return `${value < 0 ? '−' : ''}${size >= 1000 ? size.toFixed(0) : Number(size.toPrecision(4))}`;
+}
 const sureWords = ({ quantity, sure, rivals }: ReadColumn) =>
   quantity === null
     ? rivals[0]
