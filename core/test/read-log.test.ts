@@ -128,7 +128,7 @@ describe('reading a log', () => {
     const table = read('Time [s],Torque [kPa],Boost\n0,1,2\n1,2,3\n');
     expect(table.columns.every(({ quantity }) => quantity === null)).toBe(true);
     expect(table.report.columns[1]!.reasons).toEqual([{ code: 'unit-apart', unit: 'kPa' }]);
-    expect(table.report.columns[2]!).toMatchObject({ reasons: [{ code: 'unsure' }], rivals: [{ quantity: 'boostPressure' }] });
+    expect(table.report.columns[2]!).toMatchObject({ reasons: [{ code: 'unit-unsure' }], rivals: [{ quantity: 'boostPressure' }] });
   });
 
   it('reads a curve without time', () => {

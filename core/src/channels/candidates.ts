@@ -1,5 +1,5 @@
 import type { ChannelMapping } from '@gezeit/contract';
-import type { Dimension } from '../units/units.js';
+import { UNITS, type Dimension } from '../units/units.js';
 import { EXPECTATIONS } from './expectations.js';
 import { takeHeaderApart, writtenUnit, type Header, type WrittenUnit } from './header.js';
 import { readName, type NameClaim, type NameReading } from './name-evidence.js';
@@ -34,7 +34,7 @@ export function candidatesOf(header: string, unitRow: string, mapping: ChannelMa
       { header: { name: header.trim(), unit: byHand }, reading: readName(header), unit: byHand },
     ];
   const cut: Candidate = { header: apart, reading: readName(apart.name), unit: apart.unit ?? fromRow };
-  const list = [cut];
+  const list = [(apart.unit ?? fromRow) ? cut : (byItsUnit(header.trim()) ?? cut)];
   const inBrackets = /[\])}>⟩】]\s*$/.test(header.trim());
   if (apart.unit && !inBrackets) {
     const whole = header.trim();
@@ -51,6 +51,19 @@ export function candidatesOf(header: string, unitRow: string, mapping: ChannelMa
     }
   }
   return list;
+}
+
+/** What a column is that is called by a unit alone, where that says it: "kW", "Nm", "km/h", "s". */
+const CALLED_BY_UNIT: Partial<Record<Dimension, string>> = { power: 'power', torque: 'torque', speed: 'speed', time: 'time' };
+
+function byItsUnit(header: string): Candidate | null {
+  const unit = header.length > 1 || header === 's' ? writtenUnit(header) : null;
+  const dimension = unit?.unit ? UNITS[unit.unit].dimension : null;
+  const name = dimension && CALLED_BY_UNIT[dimension];
+  if (!name) return null;
+  const own = readName(header);
+  const saysIt = own.claims.some(({ quantity, score }) => score > 0 && EXPECTATIONS[quantity].dimension === dimension);
+  return { header: { name: header, unit }, reading: saysIt ? own : readName(name), unit };
 }
 
 /** Letters that are a unit only behind a name that is measured in it. */

@@ -68,6 +68,7 @@ export const CONCEPTS = [
   'mass',
   'frequency',
   'time',
+  'pulse',
   'date',
   'duty',
   'factor',

@@ -10,10 +10,14 @@ export interface Expectation {
   /** For a pressure against ambient. */
   gaugeBottom?: readonly [number, number];
   gaugeTop?: readonly [number, number];
+  /** Where its highest values mostly lie: decides between units that nobody wrote, and nothing else. */
+  mostlyTop?: readonly [number, number];
   /** It does not move by more than this in one log. */
   steadyWithin?: number;
   /** Units in which it is met where none is written, likelier first: the judge chooses among them. */
   units: readonly UnitName[];
+  /** Of those, one that is hardly met. */
+  rareUnit?: UnitName;
 }
 
 const TEMPERATURES: readonly UnitName[] = ['°C', '°F', 'K'];
@@ -25,13 +29,11 @@ const PER_CENT: readonly UnitName[] = ['%'];
 const OPENING: readonly UnitName[] = ['%', 'fraction'];
 const NONE: readonly UnitName[] = ['–'];
 
-const temperature = (bottom: readonly [number, number], top: readonly [number, number], steadyWithin?: number): Expectation => ({
-  dimension: 'temperature',
-  bottom,
-  top,
-  steadyWithin,
-  units: TEMPERATURES,
-});
+const temperature = (
+  bottom: readonly [number, number],
+  top: readonly [number, number],
+  more: Pick<Expectation, 'steadyWithin' | 'mostlyTop'> = {},
+): Expectation => ({ dimension: 'temperature', bottom, top, units: TEMPERATURES, ...more });
 const pressure = (bottom: readonly [number, number], top: readonly [number, number], more: Partial<Expectation> = {}): Expectation => ({
   dimension: 'pressure',
   bottom,
@@ -57,22 +59,37 @@ export const EXPECTATIONS: Readonly<Record<Quantity, Expectation>> = {
   torque: { dimension: 'torque', bottom: [-300, 500], top: [30, 2500], units: ['N·m', 'lb·ft', 'kgf·m'] },
   throttle: share([-4, 100], [12, 106], OPENING),
   pedal: share([-4, 100], [12, 106], OPENING),
-  ambientTemperature: temperature([-20, 45], [-15, 50], 8),
+  ambientTemperature: temperature([-20, 45], [-15, 50], { steadyWithin: 8 }),
   ambientPressure: pressure([60e3, 108e3], [60e3, 108e3], {
     steadyWithin: 4000,
     units: ['kPa', 'mbar', 'bar', 'inHg', 'psi', 'Pa', 'mmHg'],
   }),
   relativeHumidity: share([1, 100], [2, 100]),
   coolingAirTemperature: temperature([-20, 60], [-15, 70]),
-  manifoldPressure: pressure([8e3, 130e3], [60e3, 500e3], { gaugeBottom: [-95e3, 150e3], gaugeTop: [-5e3, 400e3] }),
-  boostPressure: pressure([-95e3, 130e3], [2e3, 400e3], { gaugeBottom: [-95e3, 150e3], gaugeTop: [-5e3, 400e3] }),
-  intakeAirTemperature: temperature([-25, 80], [-10, 130]),
-  inletTemperature: temperature([-25, 70], [-15, 90]),
+  manifoldPressure: pressure([8e3, 130e3], [60e3, 500e3], {
+    gaugeBottom: [-95e3, 150e3],
+    gaugeTop: [-5e3, 400e3],
+    mostlyTop: [80e3, 450e3],
+  }),
+  boostPressure: pressure([-95e3, 130e3], [2e3, 400e3], {
+    gaugeBottom: [-95e3, 150e3],
+    gaugeTop: [-5e3, 400e3],
+    mostlyTop: [20e3, 400e3],
+    rareUnit: 'inHg',
+  }),
+  intakeAirTemperature: temperature([-25, 80], [-10, 130], { mostlyTop: [12, 62] }),
+  inletTemperature: temperature([-25, 70], [-15, 90], { mostlyTop: [8, 50] }),
   compressorOutTemperature: temperature([-15, 150], [25, 260]),
   coolerOutTemperature: temperature([-20, 90], [0, 150]),
   inletPressure: pressure([55e3, 106e3], [65e3, 110e3], { gaugeBottom: [-35e3, 4e3], gaugeTop: [-6e3, 8e3] }),
   pressureDrop: pressure([-5e3, 10e3], [80, 60e3], { units: DROPS }),
-  airMassFlow: { dimension: 'massFlow', bottom: [-0.01, 0.3], top: [0.02, 1.5], units: ['g/s', 'kg/h', 'lb/min', 'kg/s'] },
+  airMassFlow: {
+    dimension: 'massFlow',
+    bottom: [-0.01, 0.3],
+    top: [0.02, 1.5],
+    mostlyTop: [0.06, 0.6],
+    units: ['g/s', 'kg/h', 'lb/min', 'kg/s'],
+  },
   airMeterFrequency: { dimension: 'frequency', bottom: [50, 8000], top: [500, 20_000], units: ['Hz'] },
   lambda: { dimension: 'lambda', bottom: [0.5, 1.2], top: [0.7, 3], units: ['λ'] },
   ignitionAdvance: { dimension: 'angle', bottom: [-35, 40], top: [0, 65], units: ['°'] },
@@ -80,8 +97,8 @@ export const EXPECTATIONS: Readonly<Record<Quantity, Expectation>> = {
   injectorTime: { dimension: 'time', bottom: [0, 0.02], top: [0.001, 0.06], units: ['ms', 's', 'µs'] },
   shortTermTrim: share([-40, 30], [-30, 45]),
   longTermTrim: share([-40, 30], [-30, 45]),
-  coolantTemperature: temperature([-20, 112], [25, 135]),
-  oilTemperature: temperature([-20, 135], [25, 170]),
+  coolantTemperature: temperature([-20, 112], [25, 135], { mostlyTop: [60, 118] }),
+  oilTemperature: temperature([-20, 135], [25, 170], { mostlyTop: [60, 145] }),
   coolantInTemperature: temperature([-10, 75], [0, 95]),
   coolantOutTemperature: temperature([-10, 80], [0, 110]),
   wastegateDuty: share([-1, 100], [-1, 101]),

@@ -5,7 +5,7 @@ import { bestClaim, unitFor, type Candidate } from './candidates.js';
 import { riseRows, type ColumnFacts } from './column-facts.js';
 import { EXPECTATIONS } from './expectations.js';
 import type { ColumnAsWritten } from './recognition.js';
-import { fitOf, systemOf, type UnitContext } from './unit-by-values.js';
+import { fitOf, systemOf, usualOf, type UnitContext } from './unit-by-values.js';
 import type { RelatedColumn } from './unit-relations.js';
 
 /** A column as the physics between columns takes it: what its name says, before anything is weighed. */
@@ -35,6 +35,10 @@ export function sweepRowsOf(columns: readonly ColumnAsWritten[], candidates: rea
   return null;
 }
 
+/** How temperatures are written before any is seen, as log-odds, and how far apart they must lie to tell the system of a file. Assumptions. */
+const TEMPERATURES_BEFORE = { '°C': 1, '°F': 0, K: -0.5 };
+const LEAST_APART = 1;
+
 /** The units that the file writes, and, for those that it leaves out, the system that its temperatures show. */
 export function unitContext(
   columns: readonly ColumnAsWritten[],
@@ -48,16 +52,17 @@ export function unitContext(
   });
   const system = systemOf(written);
   if (system) return { written, system };
-  const votes: Record<'°C' | '°F' | 'K', number> = { '°C': 0.5, '°F': 0, K: -0.5 };
+  const votes = { ...TEMPERATURES_BEFORE };
   for (const [i, list] of candidates.entries()) {
     const claim = bestClaim(list);
     const fact = facts[i];
     if (!claim || claim.score < 1 || !fact || fact.count === 0 || EXPECTATIONS[claim.quantity].dimension !== 'temperature') continue;
-    for (const unit of ['°C', '°F', 'K'] as const) votes[unit] += fitOf(claim.quantity, fact, (value) => toSi(value, unit), null);
+    for (const unit of ['°C', '°F', 'K'] as const)
+      votes[unit] += fitOf(claim.quantity, fact, (value) => toSi(value, unit), null) + usualOf(claim.quantity, toSi(fact.top, unit));
   }
   if (votes.K > Math.max(votes['°C'], votes['°F'])) return { written, system: null };
   const apart = votes['°C'] - votes['°F'];
-  return { written, system: Math.abs(apart) < 0.4 ? null : apart > 0 ? 'metric' : 'imperial' };
+  return { written, system: Math.abs(apart) < LEAST_APART ? null : apart > 0 ? 'metric' : 'imperial' };
 }
 
 /** What else the file is about, from the names of its columns. */

@@ -176,8 +176,9 @@ export const PATTERNS: readonly Pattern[] = [
   { quantity: 'knockRetard', need: [['knock'], ['retard', 'correction']], may: ['advance', 'ignition', 'angle', 'retard', 'cylinder'] },
   { quantity: 'knockRetard', need: [['knock']], may: ['ignition', 'angle'], measure: ['retard'], weight: -0.3 },
   { quantity: 'knockRetard', need: [['ignition'], ['retard']], may: ['angle'], weight: -0.2 },
-  { quantity: 'injectorTime', need: [['injector']], measure: ['time'], may: ['fuel', 'position'] },
-  { quantity: 'injectorTime', need: [['fuel'], ['time']], may: ['position'], weight: -0.3 },
+  { quantity: 'injectorTime', need: [['injector']], measure: ['time', 'pulse'], may: ['fuel', 'position', 'time', 'pulse'] },
+  { quantity: 'injectorTime', need: [['fuel'], ['time', 'pulse']], may: ['position', 'time', 'pulse'], weight: -0.3 },
+  { quantity: 'injectorTime', need: [['pulse']], may: ['time'], weight: -0.8 },
   {
     quantity: 'shortTermTrim',
     need: [['short'], ['trim', 'term', 'correction']],
@@ -195,7 +196,8 @@ export const PATTERNS: readonly Pattern[] = [
   { quantity: 'coolantOutTemperature', need: [['coolant'], ['out', 'after'], TEMPERATURE], may: ['cooler', 'charge', 'air'] },
   { quantity: 'coolantInTemperature', need: [['coolant'], ['in', 'before'], ['cooler']], measure: TEMPERATURE, may: ['charge', 'air'] },
   { quantity: 'coolantOutTemperature', need: [['coolant'], ['out', 'after'], ['cooler']], measure: TEMPERATURE, may: ['charge', 'air'] },
-  { quantity: 'coolantTemperature', need: [['coolant']], measure: TEMPERATURE, may: ['engine'] },
+  // The bare word means its temperature to everybody who logs it: nothing need say what is measured.
+  { quantity: 'coolantTemperature', need: [['coolant']], may: ['engine', ...TEMPERATURE] },
   { quantity: 'coolantTemperature', need: [['engine'], TEMPERATURE], weight: -0.5 },
   { quantity: 'oilTemperature', need: [['oil']], measure: TEMPERATURE, may: ['engine'] },
   { quantity: 'headTemperature', need: [['head']], measure: TEMPERATURE, may: ['cylinder', 'engine'] },

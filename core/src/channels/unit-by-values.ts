@@ -7,6 +7,8 @@ import { EXPECTATIONS, type Expectation } from './expectations.js';
 const OUTSIDE = { first: -1.5, perWidth: -6, perFold: 1.5, most: -10 };
 /** A unit further down a quantity's list of usual ones is this much less likely. */
 const LATER_UNIT = -0.35;
+/** And one that is hardly met. */
+const RARE_UNIT = -1.5;
 /** A unit that others of the file are written in, and one of the system that the file keeps to. */
 const SAME_UNIT = 2.5;
 const SAME_SYSTEM = 2.2;
@@ -42,6 +44,14 @@ export function fitOf(quantity: Quantity, facts: ColumnFacts, inside: (written: 
   const isShare = expected.dimension !== 'temperature';
   const fits = ways.map(([bottom, top]) => outside(inside(facts.bottom), bottom, isShare) + outside(inside(facts.top), top, isShare));
   return Math.max(OUTSIDE.most, Math.max(...fits) + unsteady(expected, facts, inside));
+}
+
+/** How usual the highest values of a quantity are, as log-odds: for telling units apart, beside {@link fitOf}. */
+export function usualOf(quantity: Quantity, top: number): number {
+  const { dimension, mostlyTop } = EXPECTATIONS[quantity];
+  if (!mostlyTop || (top >= mostlyTop[0] && top <= mostlyTop[1])) return 0;
+  // A hot day and a hot engine are met: units of temperature lie so close that this alone decides nothing.
+  return dimension === 'temperature' ? OUTSIDE.first : Math.max(OUTSIDE.most, outside(top, mostlyTop, true));
 }
 
 function outside(value: number, [low, high]: readonly [number, number], isShare: boolean): number {
@@ -81,17 +91,25 @@ export function judgeUnit(
   { written, system }: UnitContext,
   hints?: ReadonlyMap<UnitName, number>,
 ): JudgedUnit | null {
-  const { units } = EXPECTATIONS[quantity];
+  const { units, rareUnit } = EXPECTATIONS[quantity];
   if (units.length === 0 || facts.count === 0) return null;
   const tried = units
     .filter((unit) => unit !== 'fraction' || isShareOfOne(facts))
     .map((unit, i) => {
       const fit = fitOf(quantity, facts, (value) => toSi(value, unit), gauge);
+      const usual = usualOf(quantity, toSi(facts.top, unit));
       const inSystem = system === 'metric' ? METRIC.has(unit) : system === 'imperial' && IMPERIAL.has(unit);
       return {
         unit,
         fit,
-        weight: fit + LATER_UNIT * i + (written.has(unit) ? SAME_UNIT : 0) + (inSystem ? SAME_SYSTEM : 0) + (hints?.get(unit) ?? 0),
+        weight:
+          fit +
+          usual +
+          LATER_UNIT * i +
+          (unit === rareUnit ? RARE_UNIT : 0) +
+          (written.has(unit) ? SAME_UNIT : 0) +
+          (inSystem ? SAME_SYSTEM : 0) +
+          (hints?.get(unit) ?? 0),
       };
     });
   tried.sort((a, b) => b.weight - a.weight);
