@@ -201,11 +201,25 @@ export const assumptionSchema = z.object({
 });
 export type ListedAssumption = z.infer<typeof assumptionSchema>;
 
+export const CHANGE_KINDS = [
+  'pull-excluded',
+  'pull-amended',
+  'files-added',
+  'log-aligned',
+  'edit',
+  'evidence',
+  'fixed',
+  'attachment',
+  'archived',
+] as const;
+export type ChangeKind = (typeof CHANGE_KINDS)[number];
+
+/** A change that can be undone; its subject is what it was about, of an edit what was done, in words. */
 export const changeSchema = z.object({
   id: z.number(),
   at: z.string(),
   by: z.string(),
-  kind: z.string(),
+  kind: z.enum(CHANGE_KINDS),
   subject: z.string(),
   undone: z.boolean(),
 });

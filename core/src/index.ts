@@ -151,6 +151,7 @@ export { curvesOf } from './findings/curves.js';
 export { listAssumptions } from './findings/assumption-list.js';
 export { lineAcross, planeAt, type Place } from './road/plane.js';
 export { DRIVE_RULES } from './pull/drive-course.js';
+export { changeText } from './words/change-words.js';
 export { DEVICE_WORDS, HOW_WORDS } from './words/device-words.js';
 export { quantityWords } from './channels/quantity-words.js';
 export { reasonsText } from './log/report-words.js';

@@ -133,7 +133,7 @@ describe('a programme begun in the application', () => {
     now = await edit(now, 'vehicle', now.bundle.vehicle, { ...now.bundle.vehicle, name: 'Drenthe coupé', displacementL: 2 });
     now = await edit(now, 'bench', null, { inputs: { 'air-demand': { engineSpeed: 6000 } }, budgetRpm: 6000 });
     now = await edit(now, 'condition', null, [{ item: 'filter', state: 'good', note: 'new', by: 'TS', at: '2026-01-01T10:00:00Z' }]);
-    expect(now.changes.slice(0, 4).map(({ subject }) => subject)).toContain('setups: setup C added');
+    expect(now.changes.slice(0, 4).map(({ subject }) => subject)).toContain('setup C added');
     for (let i = 0; i < 4; i++) now = await left(open, (await call('POST', `api/programmes/${open.id}/undo`, {})).body);
     expect(now.bundle).toEqual(open.bundle);
     expect((await call('POST', `api/programmes/${open.id}/undo`, {})).status).toBe(409);

@@ -1,3 +1,4 @@
+import type { ChangeKind, EditablePart } from '@gezeit/contract';
 import { EntitySchema } from 'typeorm';
 
 /** One version of a programme. What the exchange format says of it, unknown fields included, stands in `body` (JSON). */
@@ -154,8 +155,10 @@ export interface ChangeRow {
   programmeId: string;
   at: string;
   by: string;
-  kind: string;
+  kind: ChangeKind;
   subject: string;
+  /** Of an edit the part that it changed, else null. */
+  part: EditablePart | null;
   before: string;
   after: string;
   undone: boolean;
@@ -368,6 +371,7 @@ export const Change = new EntitySchema<ChangeRow>({
     before: text,
     after: text,
     undone: { type: 'boolean' },
+    part: { type: 'text', nullable: true },
   },
   relations: { programme: owned('programme', 'programmeId') } as never,
   indices: [{ name: 'change_by_programme', columns: ['programmeId', 'undone'] }],

@@ -1,3 +1,4 @@
+import type { ChangeKind, EditablePart } from '@gezeit/contract';
 import { conflict, missing } from '@gezeit/core';
 import type { EntityManager } from 'typeorm';
 import type { Database } from '../database/database.js';
@@ -7,8 +8,9 @@ import { undoEdit } from './parts.js';
 
 /** A change as it is recorded; before and after are what the undo needs. */
 export interface RecordedChange {
-  kind: 'pull-excluded' | 'pull-amended' | 'files-added' | 'log-aligned' | 'edit' | 'evidence' | 'fixed' | 'attachment' | 'archived';
+  kind: ChangeKind;
   subject: string;
+  part?: EditablePart;
   before: unknown;
   after: unknown;
 }
@@ -21,6 +23,7 @@ export async function recordChange(manager: EntityManager, programmeId: string, 
     by,
     kind: change.kind,
     subject: change.subject,
+    part: change.part ?? null,
     before: JSON.stringify(change.before ?? null),
     after: JSON.stringify(change.after ?? null),
     undone: false,
@@ -66,7 +69,7 @@ type Undo = (manager: EntityManager, change: ChangeRow) => Promise<unknown>;
 /** Kinds of change that are made elsewhere: how they are taken back is handed in. */
 type MadeElsewhere = 'pull-amended' | 'files-added' | 'log-aligned';
 
-const UNDO: Record<Exclude<RecordedChange['kind'], MadeElsewhere>, Undo> = {
+const UNDO: Record<Exclude<ChangeKind, MadeElsewhere>, Undo> = {
   'pull-excluded': (manager, { programmeId, subject, before }) => manager.update(Pull, { programmeId, key: subject }, { excluded: before }),
   edit: undoEdit,
   evidence: (manager, { programmeId, subject, before }) =>
@@ -85,8 +88,8 @@ export async function undoLast(database: Database, programmeId: string, elsewher
     await findProgramme(manager, programmeId);
     const [last] = await manager.find(Change, { where: { programmeId, undone: false }, order: { id: 'DESC' }, take: 1 });
     if (!last) throw conflict('nothing-to-undo', 'There is nothing to undo.', 'Every change of this programme is already taken back.');
-    const undo: Record<RecordedChange['kind'], Undo> = { ...UNDO, ...elsewhere };
-    await undo[last.kind as RecordedChange['kind']](manager, last);
+    const undo: Record<ChangeKind, Undo> = { ...UNDO, ...elsewhere };
+    await undo[last.kind](manager, last);
     await manager.update(Change, { id: last.id }, { undone: true });
   });
 }

@@ -4,7 +4,7 @@ import type { Database } from '../database/database.js';
 import { hasResults, markAfterwards } from './after-results.js';
 import { recordChange } from './changes.js';
 import { findProgramme, loadBundle, loadBundleOf } from './load-bundle.js';
-import { editSubject, readPart, sameValue, writePart } from './parts.js';
+import { readPart, sameValue, writePart } from './parts.js';
 
 /**
  * Changes one part of a programme, kept so that it can be undone. Nothing is stored unless the whole bundle still makes sense.
@@ -26,7 +26,7 @@ export async function editPart(database: Database, programmeId: string, { part, 
     if (sameValue(part, now, marked)) return;
     await writePart(manager, programmeId, part, marked as never);
     refuseGrowing(await loadBundle(manager, programmeId), original);
-    await recordChange(manager, programmeId, by, { kind: 'edit', subject: editSubject(part, what), before: now, after: marked });
+    await recordChange(manager, programmeId, by, { kind: 'edit', subject: what, part, before: now, after: marked });
   });
 }
 

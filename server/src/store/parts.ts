@@ -123,16 +123,9 @@ async function missingSetupsWithPulls(manager: EntityManager, programmeId: strin
   return used.find((id) => !kept.has(id)) ?? null;
 }
 
-const separator = ': ';
-
-/** How a change of a part names itself: the part, then what was done. */
-export function editSubject(part: EditablePart, what: string): string {
-  return `${part}${separator}${what}`;
-}
-
 /** Takes an edit back. @throws GezeitError `changed-meanwhile` where another programme has changed the shared car or cell since. */
 export async function undoEdit(manager: EntityManager, change: ChangeRow): Promise<void> {
-  const part = change.subject.split(separator)[0] as EditablePart;
+  const part = change.part!;
   const row = await findProgramme(manager, change.programmeId);
   const now = await readPart(manager, row, await loadBundleOf(manager, row), part);
   const after = EDITABLE_PARTS[part].parse(JSON.parse(change.after)) as unknown;

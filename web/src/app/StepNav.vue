@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { changeText } from '@gezeit/core';
 import { computed } from 'vue';
 import { RouterLink, useRoute } from 'vue-router';
 import Button from 'primevue/button';
 import { useProgramme } from '../model/programme-store.js';
+import { dayWords } from '../shared/day-words.js';
 import { STEP_NAMES, STEP_TITLES } from '../model/step-names.js';
 import { STEP_STATES } from '../model/step-states.js';
 
@@ -36,13 +38,14 @@ const steps = computed(() => {
     programme.view.bundle.programme.title
   }}</span>
   <Button
-    v-if="programme.canUndo"
+    v-if="programme.undoable"
     class="undo"
     text
     size="small"
     icon="pi pi-undo"
     label="Undo"
     aria-keyshortcuts="z"
+    :title="`Take back: ${changeText(programme.undoable)} (${programme.undoable.by}, ${dayWords(programme.undoable.at)})`"
     :loading="programme.busy"
     @click="programme.undo()"
   />

@@ -53,7 +53,8 @@ export const useProgramme = defineStore('programme', () => {
   );
   const setupById = computed(() => new Map(setups.value.map((entry) => [entry.setup.id, entry])));
   const comparisons = computed<Comparison[]>(() => view.value?.findings.comparisons ?? []);
-  const canUndo = computed(() => stored.value?.changes.some(({ undone }) => !undone) ?? false);
+  /** The change that an undo takes back; null where there is none. */
+  const undoable = computed(() => stored.value?.changes.find(({ undone }) => !undone) ?? null);
   const pullIds = computed(() => stored.value?.tide.pulls.map(({ id }) => id) ?? []);
 
   /** Opens a programme; what was begun in the one before is stored there first, and only the newest opening counts. */
@@ -200,7 +201,7 @@ export const useProgramme = defineStore('programme', () => {
     setups,
     setupById,
     comparisons,
-    canUndo,
+    undoable,
     pullIds,
     open,
     beforeLeaving,

@@ -5,6 +5,7 @@ import { Products1795861980000 } from './0004-products.js';
 import { DeviceProfiles1796036580000 } from './0005-device-profiles.js';
 import { FixedFindings1796122980000 } from './0006-fixed-findings.js';
 import { Indices1796209380000 } from './0007-indices.js';
+import { ChangedParts1796295780000 } from './0008-changed-parts.js';
 
 /** Every change of the database's shape, oldest first. */
 export const MIGRATIONS = [
@@ -15,4 +16,5 @@ export const MIGRATIONS = [
   DeviceProfiles1796036580000,
   FixedFindings1796122980000,
   Indices1796209380000,
+  ChangedParts1796295780000,
 ];

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Setup } from '@gezeit/contract';
+import { changeText } from '@gezeit/core';
 import { useEventListener, useIntervalFn } from '@vueuse/core';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
@@ -84,7 +85,7 @@ provideShortcuts([
   {
     keys: ['z'],
     what: 'undo the last change',
-    command: () => (programme.canUndo ? 'Undo the last change' : null),
+    command: () => programme.undoable && `Undo: ${changeText(programme.undoable)}`,
     run: () => void programme.undo(),
   },
   {
