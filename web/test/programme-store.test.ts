@@ -1,12 +1,15 @@
 import { changeText } from '@gezeit/core';
 import { flushPromises } from '@vue/test-utils';
 import { expect, inject, it, describe, vi } from 'vitest';
+import { nextTick } from 'vue';
+import UndoneNote from '../src/features/programme/UndoneNote.vue';
 import { useBenchInputs } from '../src/features/bench/bench-inputs-store.js';
 import { usePlan } from '../src/model/plan-store.js';
 import { useProgramme } from '../src/model/programme-store.js';
 import { api } from '../src/shared/api/client.js';
 import { usePerson } from '../src/shared/person-store.js';
 import { useConnection } from '../src/shared/api/connection-store.js';
+import { put } from './support/mounting.js';
 import { heldByServer, newProgramme, page, refusal } from './support/page.js';
 
 const at = page();
@@ -230,6 +233,7 @@ describe('a change of a programme', () => {
     expect(changeText(programme.undoable!)).toBe(`whether pull ${measured} counts`);
     expect(await programme.undo()).toBe(true);
     expect(used()).toBe(before);
+    expect(programme.takenBack).toMatchObject({ kind: 'pull-excluded', subject: measured });
     at.line.cut = true;
     expect((await programme.exclude(measured, 'nobody hears'))!.code).toBe('unreachable');
     expect(used()).toBe(before);
@@ -248,6 +252,29 @@ describe('a change of a programme', () => {
     await opened(OWN());
     await programme.undo();
   });
+});
+
+it('says for some seconds what was taken back, whatever page is open', async () => {
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
+  const programme = useProgramme();
+  const note = put(UndoneNote);
+  const change = { id: 7, at: '2026-03-04T10:00:00Z', by: 'TS', kind: 'edit' as const, undone: false };
+  const told = async () => {
+    await nextTick();
+    return note.text();
+  };
+  expect(await told()).toBe('');
+  programme.takenBack = { ...change, subject: 'setup C added' };
+  expect(await told()).toBe('Taken back: setup C added');
+  vi.advanceTimersByTime(4000);
+  programme.takenBack = { ...change, id: 6, subject: 'tune of B' };
+  await nextTick();
+  vi.advanceTimersByTime(4000);
+  expect(await told()).toBe('Taken back: tune of B');
+  vi.advanceTimersByTime(4000);
+  expect(await told()).toBe('');
+  note.unmount();
+  vi.useRealTimers();
 });
 
 describe('what is asked of the server beside an edit', () => {

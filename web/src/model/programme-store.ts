@@ -1,4 +1,4 @@
-import type { AlignmentByHand, Amendment, Comparison, ProgrammeChanged, ProgrammeView, Setup } from '@gezeit/contract';
+import type { AlignmentByHand, Amendment, Change, Comparison, ProgrammeChanged, ProgrammeView, Setup } from '@gezeit/contract';
 import { withLeaning, withWords } from '@gezeit/core';
 import { defineStore } from 'pinia';
 import { computed, ref, shallowRef } from 'vue';
@@ -53,6 +53,8 @@ export const useProgramme = defineStore('programme', () => {
   );
   const setupById = computed(() => new Map(setups.value.map((entry) => [entry.setup.id, entry])));
   const comparisons = computed<Comparison[]>(() => view.value?.findings.comparisons ?? []);
+  /** What was just taken back; null once it has been said for long enough. */
+  const takenBack = shallowRef<Change | null>(null);
   /** The change that an undo takes back; null where there is none. */
   const undoable = computed(() => stored.value?.changes.find(({ undone }) => !undone) ?? null);
   const pullIds = computed(() => stored.value?.tide.pulls.map(({ id }) => id) ?? []);
@@ -66,6 +68,7 @@ export const useProgramme = defineStore('programme', () => {
       await edited();
       if (own !== opening) return;
       stored.value = null;
+      takenBack.value = null;
       later.forget();
       editFailure.value = null;
     }
@@ -171,7 +174,10 @@ export const useProgramme = defineStore('programme', () => {
   /** Takes the last change back; one that is still being stored is waited for, or an earlier one would be undone. */
   async function undo(): Promise<boolean> {
     await edited();
-    return changeAloud((id) => api.undo(id));
+    const last = undoable.value;
+    const done = await changeAloud((id) => api.undo(id));
+    takenBack.value = done ? last : null;
+    return done;
   }
 
   return {
@@ -202,6 +208,7 @@ export const useProgramme = defineStore('programme', () => {
     setupById,
     comparisons,
     undoable,
+    takenBack,
     pullIds,
     open,
     beforeLeaving,

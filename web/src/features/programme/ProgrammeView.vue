@@ -11,6 +11,7 @@ import { provideShortcuts } from '../../shared/shortcuts.js';
 import { useRefocus } from '../../shared/use-refocus.js';
 import AmendDialog from './AmendDialog.vue';
 import KeptNote from './KeptNote.vue';
+import UndoneNote from './UndoneNote.vue';
 import ExcludeDialog from './ExcludeDialog.vue';
 import { useAmendment } from '../../model/amendment-store.js';
 import { useExclusion } from '../../model/exclusion-store.js';
@@ -115,6 +116,7 @@ provideShortcuts([
     <KeptNote />
     <div :data-stored="programme.isStored && !programme.judging"><RouterView /></div>
   </template>
+  <UndoneNote />
   <ExcludeDialog />
   <AmendDialog />
 </template>
