@@ -355,6 +355,10 @@ export const stampAnswerSchema = z.object({ stamp: z.string() });
 export const programmeChangedSchema = programmeViewSchema.omit({ logs: true });
 export type ProgrammeChanged = z.infer<typeof programmeChangedSchema>;
 
+/** What an undo leaves, and the change that it took back: another window may have made it, or taken one back before. */
+export const undoneSchema = programmeChangedSchema.extend({ takenBack: z.number() });
+export type Undone = z.infer<typeof undoneSchema>;
+
 export const exclusionSchema = z.object({
   /** A text leaves the pull out for this reason; false uses it in spite of the rules; null lets the rules decide. */
   excluded: z.union([z.string().trim().min(1, 'say why the pull is left out').max(300), z.literal(false), z.null()]),

@@ -254,6 +254,18 @@ describe('a change of a programme', () => {
   });
 });
 
+it('names the change that was really taken back, where another window has made one meanwhile', async () => {
+  const programme = await opened(await newProgramme('Undone by two'));
+  await programme.edit('programme', 'own', (now) => ({ ...now, notes: 'own' }));
+  const { programme: before } = (await heldByServer(programme.view!.id)).bundle;
+  await api.edit(programme.view!.id, { part: 'programme', before, value: { ...before, notes: 'theirs' }, what: 'theirs' }, () => undefined);
+  expect(changeText(programme.undoable!)).toBe('own');
+  expect(await programme.undo()).toBe(true);
+  expect(changeText(programme.takenBack!)).toBe('theirs');
+  await programme.undo();
+  expect(changeText(programme.takenBack!)).toBe('own');
+});
+
 it('says for some seconds what was taken back, whatever page is open', async () => {
   vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] });
   const programme = useProgramme();

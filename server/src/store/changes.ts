@@ -82,14 +82,18 @@ const UNDO: Record<Exclude<ChangeKind, MadeElsewhere>, Undo> = {
     manager.update(Programme, { id: programmeId }, { archived: JSON.parse(before) as boolean }),
 };
 
-/** Takes the last change back that is not undone yet. @param elsewhere how changes that are made elsewhere are taken back. @throws GezeitError `nothing-to-undo`. */
-export async function undoLast(database: Database, programmeId: string, elsewhere: Record<MadeElsewhere, Undo>): Promise<void> {
-  await database.write(async (manager) => {
+/**
+ * Takes the last change back that is not undone yet; resolves to its id. @param elsewhere how changes that are made elsewhere are taken back.
+ * @throws GezeitError `nothing-to-undo`.
+ */
+export async function undoLast(database: Database, programmeId: string, elsewhere: Record<MadeElsewhere, Undo>): Promise<number> {
+  return database.write(async (manager) => {
     await findProgramme(manager, programmeId);
     const [last] = await manager.find(Change, { where: { programmeId, undone: false }, order: { id: 'DESC' }, take: 1 });
     if (!last) throw conflict('nothing-to-undo', 'There is nothing to undo.', 'Every change of this programme is already taken back.');
     const undo: Record<ChangeKind, Undo> = { ...UNDO, ...elsewhere };
     await undo[last.kind](manager, last);
     await manager.update(Change, { id: last.id }, { undone: true });
+    return last.id;
   });
 }

@@ -174,10 +174,11 @@ export const useProgramme = defineStore('programme', () => {
   /** Takes the last change back; one that is still being stored is waited for, or an earlier one would be undone. */
   async function undo(): Promise<boolean> {
     await edited();
-    const last = undoable.value;
-    const done = await changeAloud((id) => api.undo(id));
-    takenBack.value = done ? last : null;
-    return done;
+    return changeAloud(async (id) => {
+      const { takenBack: which, ...changed } = await api.undo(id);
+      if (stored.value?.id === id) takenBack.value = changed.changes.find((entry) => entry.id === which) ?? null;
+      return changed;
+    });
   }
 
   return {

@@ -10,6 +10,7 @@ import {
   programmeChangedSchema,
   programmeViewSchema,
   stampAnswerSchema,
+  undoneSchema,
 } from '@gezeit/contract';
 import { z } from 'zod';
 import { analysedState, choicesOfState, curvesOfState, findingsToGive } from '../../analysis/analysis.js';
@@ -147,16 +148,16 @@ export const programmeRoutes = [
     path: '/api/programmes/:id/undo',
     summary: 'Undo the last change of a programme that is not undone yet.',
     params: idParams,
-    answer: programmeChangedSchema,
+    answer: undoneSchema,
     changes: true,
     async handle({ params, services }) {
-      await undoLast(services.database, params.id, {
+      const takenBack = await undoLast(services.database, params.id, {
         'pull-amended': undoAmendment,
         'files-added': undoAdded,
         'log-aligned': undoAlignment,
       });
       await services.days.changed(params.id);
-      return new StoredAnswer(programmeChanged(services, params.id));
+      return new StoredAnswer(programmeChanged(services, params.id).then((changed) => ({ ...changed, takenBack })));
     },
   }),
 ];

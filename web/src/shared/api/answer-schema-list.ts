@@ -26,5 +26,6 @@ export {
   stagedSchema,
   stampAnswerSchema,
   traceHeaderSchema,
+  undoneSchema,
   vehicleEntriesSchema,
 } from '@gezeit/contract';

@@ -24,6 +24,7 @@ import type {
   SheetSource,
   Vehicle,
   z,
+  Undone,
 } from '@gezeit/contract';
 import { answerSchemas } from './answer-schemas.js';
 import { useConnection } from './connection-store.js';
@@ -154,8 +155,7 @@ export const api = {
     }),
   align: (id: string, pull: string, moved: AlignmentByHand): Promise<ProgrammeChanged> =>
     change('PATCH', `${programmePath(id)}/pulls/${encodeURIComponent(pull)}/alignment`, (of) => of.programmeChangedSchema, moved),
-  undo: (id: string): Promise<ProgrammeChanged> =>
-    change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, (of) => of.programmeChangedSchema, {}),
+  undo: (id: string): Promise<Undone> => change('POST', `/api/programmes/${encodeURIComponent(id)}/undo`, (of) => of.undoneSchema, {}),
   createProgramme: (body: { title: string; aspiration: string; vehicleId: string | null; cellId: string | null }) =>
     change('POST', '/api/programmes', (of) => of.createdSchema, body),
   edit: (id: string, edit: Edit, onStored: () => void): Promise<ProgrammeChanged> =>
