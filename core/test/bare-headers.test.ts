@@ -22,6 +22,7 @@ const SIGNALS: Readonly<Record<string, (i: number) => number>> = {
   oilC: (i) => 96 + 4 * along(i) + noise(i, 0.1),
   oilPsi: (i) => 55 + 10 * along(i),
   intakeC: (i) => 24 + 18 * along(i) + noise(i, 0.2),
+  hotC: (i) => 70 + 12 * along(i) + noise(i, 0.2),
   intakeF: (i) => 75 + 30 * along(i) + noise(i, 0.4),
   boostBar: (i) => (manifold(i) - 100) / 100 + noise(i, 0.01),
   boostKPa: (i) => manifold(i) - 100 + noise(i, 1),
@@ -149,6 +150,25 @@ describe('a whole file without a unit', () => {
         ['Coolant', 'coolantF', 'coolantTemperature °F'],
         ['Oil', 'oilPsi', null],
         ['Timing', 'degrees', 'ignitionAdvance °'],
+      ],
+    ],
+    [
+      'whose power is in hp, with air as hot as it gets under a bonnet',
+      [
+        ['Time', 's', 'time'],
+        ['RPM', 'rpm', 'engineSpeed rpm'],
+        ['HP', 'hp', 'power hp'],
+        ['IAT', 'hotC', 'intakeAirTemperature °C'],
+        ['Coolant', 'coolantC', 'coolantTemperature °C'],
+      ],
+    ],
+    [
+      'whose power is in hp, with the air alone',
+      [
+        ['Time', 's', 'time'],
+        ['RPM', 'rpm', 'engineSpeed rpm'],
+        ['HP', 'hp', 'power hp'],
+        ['IAT', 'hotC', null],
       ],
     ],
     [

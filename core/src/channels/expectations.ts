@@ -12,6 +12,8 @@ export interface Expectation {
   gaugeTop?: readonly [number, number];
   /** Where its highest values mostly lie: decides between units that nobody wrote, and nothing else. */
   mostlyTop?: readonly [number, number];
+  /** It is met beyond that often enough: units that lie close are not told apart by it alone. */
+  oftenBeyond?: true;
   /** It does not move by more than this in one log. */
   steadyWithin?: number;
   /** Units in which it is met where none is written, likelier first: the judge chooses among them. */
@@ -32,7 +34,7 @@ const NONE: readonly UnitName[] = ['–'];
 const temperature = (
   bottom: readonly [number, number],
   top: readonly [number, number],
-  more: Pick<Expectation, 'steadyWithin' | 'mostlyTop'> = {},
+  more: Pick<Expectation, 'steadyWithin' | 'mostlyTop' | 'oftenBeyond'> = {},
 ): Expectation => ({ dimension: 'temperature', bottom, top, units: TEMPERATURES, ...more });
 const pressure = (bottom: readonly [number, number], top: readonly [number, number], more: Partial<Expectation> = {}): Expectation => ({
   dimension: 'pressure',
@@ -77,8 +79,8 @@ export const EXPECTATIONS: Readonly<Record<Quantity, Expectation>> = {
     mostlyTop: [20e3, 400e3],
     rareUnit: 'inHg',
   }),
-  intakeAirTemperature: temperature([-25, 80], [-10, 130], { mostlyTop: [12, 62] }),
-  inletTemperature: temperature([-25, 70], [-15, 90], { mostlyTop: [8, 50] }),
+  intakeAirTemperature: temperature([-25, 80], [-10, 130], { mostlyTop: [12, 62], oftenBeyond: true }),
+  inletTemperature: temperature([-25, 70], [-15, 90], { mostlyTop: [8, 50], oftenBeyond: true }),
   compressorOutTemperature: temperature([-15, 150], [25, 260]),
   coolerOutTemperature: temperature([-20, 90], [0, 150]),
   inletPressure: pressure([55e3, 106e3], [65e3, 110e3], { gaugeBottom: [-35e3, 4e3], gaugeTop: [-6e3, 8e3] }),

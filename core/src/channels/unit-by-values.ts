@@ -27,6 +27,8 @@ export interface UnitContext {
 export function systemOf(units: Iterable<UnitName>): UnitContext['system'] {
   let [metric, imperial] = [0, 0];
   for (const unit of units) {
+    // Power is given in it all over the world, and temperatures beside it in either unit.
+    if (unit === 'hp') continue;
     if (METRIC.has(unit)) metric += 1;
     if (IMPERIAL.has(unit)) imperial += 1;
   }
@@ -48,10 +50,9 @@ export function fitOf(quantity: Quantity, facts: ColumnFacts, inside: (written: 
 
 /** How usual the highest values of a quantity are, as log-odds: for telling units apart, beside {@link fitOf}. */
 export function usualOf(quantity: Quantity, top: number): number {
-  const { dimension, mostlyTop } = EXPECTATIONS[quantity];
+  const { dimension, mostlyTop, oftenBeyond } = EXPECTATIONS[quantity];
   if (!mostlyTop || (top >= mostlyTop[0] && top <= mostlyTop[1])) return 0;
-  // A hot day and a hot engine are met: units of temperature lie so close that this alone decides nothing.
-  return dimension === 'temperature' ? OUTSIDE.first : Math.max(OUTSIDE.most, outside(top, mostlyTop, true));
+  return oftenBeyond ? OUTSIDE.first : Math.max(OUTSIDE.most, outside(top, mostlyTop, dimension !== 'temperature'));
 }
 
 function outside(value: number, [low, high]: readonly [number, number], isShare: boolean): number {

@@ -3,7 +3,7 @@ import { median } from '../numeric/means.js';
 import { toSi, type UnitName } from '../units/units.js';
 import type { ColumnFacts } from './column-facts.js';
 import { EXPECTATIONS } from './expectations.js';
-import { fitOf } from './unit-by-values.js';
+import { fitOf, usualOf } from './unit-by-values.js';
 
 /** A column as the relations see it: what its name means most likely, in which unit it is written, and its values as written. */
 export interface RelatedColumn {
@@ -57,7 +57,14 @@ function temperatures(columns: readonly RelatedColumn[], add: Add): void {
   if (open.length < 2) return;
   const fits = (['°C', '°F', 'K'] as const).map(
     (unit) =>
-      [unit, open.reduce((sum, { quantity, facts }) => sum + fitOf(quantity, facts, (value) => toSi(value, unit), null), 0)] as const,
+      [
+        unit,
+        open.reduce(
+          (sum, { quantity, facts }) =>
+            sum + fitOf(quantity, facts, (value) => toSi(value, unit), null) + usualOf(quantity, toSi(facts.top, unit)),
+          0,
+        ),
+      ] as const,
   );
   const best = Math.max(...fits.map(([, fit]) => fit));
   for (const [unit, fit] of fits) for (const { i } of open) add(i, unit, Math.max(-8, fit - best));
