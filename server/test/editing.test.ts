@@ -318,7 +318,9 @@ describe('evidence and attachments', () => {
   it('are as many as still leave as one bundle at once: more are refused, and make room again when they are taken away', async () => {
     const id = await create('Many files');
     const names = Array.from({ length: LIMITS.attachments }, () => 'same.txt');
+    const attaching = performance.now();
     for (let at = 0; at < names.length; at += 50) await Promise.all(names.slice(at, at + 50).map((name) => attach(id, name, name)));
+    const attached = performance.now() - attaching;
     expect((await view(id)).attachments).toHaveLength(LIMITS.attachments);
     const form = new FormData();
     form.append('file', new Blob(['one more']), 'one more.txt');
@@ -330,7 +332,8 @@ describe('evidence and attachments', () => {
     });
     const began = performance.now();
     expect(Object.keys(await zipOf(id))).toHaveLength(LIMITS.attachments + 1);
-    expect(performance.now() - began).toBeLessThan(5000);
+    // Against what the same machine took to take them in, however busy it is.
+    expect(performance.now() - began).toBeLessThan(attached);
     await call('DELETE', `api/programmes/${id}/attachments?file=attachments/same-7.txt`);
     expect(await attach(id, 'one more.txt', 'one more')).toBe('attachments/one-more.txt');
   });
