@@ -271,3 +271,38 @@ test('a file that may be of several pulls is asked about, and answered where it 
   await page.keyboard.press('z');
   await expect(question).toBeVisible();
 });
+
+test('which of two time columns is right is said by a button, and z takes it back; where nobody knows the time, it is said in the columns', async ({
+  page,
+}) => {
+  const rows = (time: (i: number) => string) =>
+    Array.from({ length: 480 }, (_, i) => {
+      const speed = i < 80 ? 1800 : i < 380 ? 1800 + (i - 80) * 15 : 6300 - (i - 380) * 40;
+      return `${time(i)},${speed},${i < 80 || i >= 380 ? 0 : (i / 4).toFixed(1)}`;
+    }).join('\n');
+  const seconds = (i: number) => (i / 20).toFixed(2);
+  await drop(page, [
+    {
+      name: 'two.csv',
+      text: `Time [s],Elapsed time [s],Engine RPM,Wheel power [kW]\n${rows((i) => `${seconds(i)},${seconds(3 * i)}`)}\n`,
+    },
+    { name: 'none.csv', text: `Blorp,Engine RPM,Wheel power [kW]\n${rows((i) => ((i + (i % 5) * 1.6) / 20).toFixed(2))}\n` },
+  ]);
+  const question = page.getByRole('group', { name: /Two time columns of two\.csv contradict each other/ });
+  await expect(question).toBeVisible({ timeout: 60_000 });
+  // What nobody knows the time of has no place in a pull.
+  await expect(page.getByText('belongs to no pull')).toHaveCount(2);
+  await expect(page.getByRole('button', { name: /Say its pull/ })).toHaveCount(0);
+  await question.getByRole('button', { name: 'Elapsed time [s]' }).click();
+  await expect(question).toHaveCount(0);
+  await expect(page.locator('[data-row="p01"]')).toContainText('two.csv');
+  await page.getByRole('button', { name: /dyno, none\.csv/ }).click();
+  await page.getByLabel('Blorp: taken for').selectOption('time');
+  await expect(page.locator('[data-row="p02"]')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.locator('h1').evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+  await page.keyboard.press('z');
+  await expect(page.locator('[data-row="p02"]')).toHaveCount(0);
+  await page.keyboard.press('z');
+  await expect(question).toBeVisible();
+});

@@ -106,9 +106,9 @@ export type ReadMember = z.infer<typeof readMemberSchema>;
 export const readPullSchema = z.object({ id: z.string(), startedAt: z.string().nullable(), members: z.array(readMemberSchema) });
 export type ReadPull = z.infer<typeof readPullSchema>;
 
-/** What reading asks: in which order dates are written, or of which pull files are. */
+/** What reading asks: in which order dates are written, which of two time columns is right, or of which pull files are. */
 export const readQuestionSchema = z.object({
-  about: z.enum(['date-order', 'which-pull']),
+  about: z.enum(['date-order', 'which-clock', 'which-pull']),
   what: z.string(),
   choices: z.array(z.string()),
   files: z.array(z.string()),

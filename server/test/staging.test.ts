@@ -118,6 +118,29 @@ describe('dropped exports', { timeout: 120_000 }, () => {
     expect(view.findings.pulls[0]!.startIntakeAirC).toBeCloseTo((20.4 - 32) / 1.8, 0);
   });
 
+  it('two time columns at odds are asked about, the right one is kept with the programme, and a file that stays open takes no other with it', async () => {
+    const text = (clocks: string, fast: number) =>
+      `${clocks},Engine speed [rpm],Wheel power [kW]\n${Array.from({ length: 480 }, (_, i) => `${(i / 20).toFixed(2)},${((fast * i) / 20).toFixed(2)},${i < 80 ? 1800 : i < 380 ? 1800 + (i - 80) * 15 : 6300 - (i - 380) * 40},${i < 80 || i >= 380 ? 0 : (i / 4).toFixed(1)}`).join('\n')}\n`;
+    const files = { 'a.csv': text('Time [s],Elapsed time [s]', 3), 'b.csv': text('Time [s],Log time [s]', 2) };
+    const dropped = await drop(new Map(Object.entries(files).map(([name, content]) => [name, Buffer.from(content)])));
+    expect(dropped.reading!.questions.map(({ about, choices }) => [about, choices])).toEqual([
+      ['which-clock', ['Time [s]', 'Elapsed time [s]']],
+      ['which-clock', ['Time [s]', 'Log time [s]']],
+    ]);
+    expect(dropped.reading!.pulls).toEqual([]);
+    const channels = { 'file:a.csv': { 'Time [s]': { ignore: true } } };
+    await call('PATCH', `api/staged/${dropped.id}`, { ...dropped.decisions, channels });
+    const said = await settled(dropped.id);
+    expect([said.reading!.questions.length, said.reading!.unmatched.map(({ file }) => file)]).toEqual([1, ['b.csv']]);
+    const outcome = await kept(dropped.id);
+    const { programmeId } = outcome as { programmeId: string };
+    const view = programmeViewSchema.parse(await (await call('GET', `api/programmes/${programmeId}`)).json());
+    expect(view.findings.pulls).toHaveLength(1);
+    // By the clock that was said to be right the sweep took three times as long.
+    const [pull] = view.findings.pulls;
+    expect(pull!.endS! - pull!.startS!).toBeGreaterThan(30);
+  });
+
   it('a recording of laps becomes one drive, and a long run without a sweep becomes one too', async () => {
     const record = (spec: Partial<DriveSpec>) =>
       writeLog(

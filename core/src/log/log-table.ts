@@ -64,6 +64,16 @@ export interface ReadReport {
   recordings?: Recording[];
   /** A date that can be read in two ways, with the days that it can mean. */
   dateQuestion: { column: number; text: string; choices: [string, string] } | null;
+  /** Why nobody can say when its rows were until somebody says more of its columns; absent where all is said. */
+  unsettled?: UnsettledTime;
+}
+
+/** A time that the file leaves open: it has none, or two of its columns (their headers) are at odds about it. */
+export interface UnsettledTime {
+  code: 'no-time' | 'time-columns-contradict';
+  what: string;
+  todo: string;
+  clocks: [string, string] | null;
 }
 
 /** A file's own clock. */

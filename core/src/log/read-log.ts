@@ -8,7 +8,7 @@ import type { BodyColumns } from './body.js';
 import { isMonotonousCurve } from './curve-over-speed.js';
 import { LONG_FILE_BYTES } from './excerpt.js';
 import type { Layout } from './layout.js';
-import type { LogColumn, FileClock, ReadProblem, ReadTable } from './log-table.js';
+import type { ColumnReport, FileClock, LogColumn, ReadProblem, ReadTable, UnsettledTime } from './log-table.js';
 import { takeColumns } from './taken-columns.js';
 import { writtenTable } from './written-table.js';
 import { readPreamble, type Preamble } from './preamble.js';
@@ -26,6 +26,8 @@ export interface ReadOptions {
   dateOrder?: TimeFormat['order'] | null;
   /** From so many bytes on it is tried without a text of the whole file, which comes to the same. */
   longFromBytes?: number;
+  /** The file is still to be sorted: a time that is left open is told in its report, as somebody may say more of its columns. */
+  isLoose?: boolean;
 }
 
 /**
@@ -34,7 +36,7 @@ export interface ReadOptions {
  */
 export function readLog(
   bytes: Uint8Array,
-  { file, device = '', channels, dateOrder = null, longFromBytes = LONG_FILE_BYTES }: ReadOptions,
+  { file, device = '', channels, dateOrder = null, longFromBytes = LONG_FILE_BYTES, isLoose = false }: ReadOptions,
 ): ReadTable {
   const ordersOf = ({ names }: Layout) => names.map((header) => orderSaid(mappingOf(header, channels ?? {})) ?? dateOrder);
   const { layout, body, encoding } = writtenTable(bytes, file, ordersOf, longFromBytes);
@@ -60,8 +62,13 @@ export function readLog(
   decidePressures(columns, reports);
   oneColumnEach(columns, reports, notes, channels ?? {});
   const engineSpeed = columns.find(({ quantity }) => quantity === 'engineSpeed')?.values ?? null;
-  const axis = timeAxis(times, engineSpeed, file);
-  if (!axis) refuseNoCurve(columns, layout, file);
+  const axis = timeAxis(times, engineSpeed);
+  const unsettled = unsettledTime(axis, columns, reports);
+  if (unsettled && !(isLoose && canBeSaid(unsettled)))
+    throw new GezeitError(unsettled.code, unsettled.what, unsettled.todo, {
+      file,
+      ...(unsettled.clocks && { column: unsettled.clocks[1] }),
+    });
   for (const note of axis?.notes ?? []) {
     const { text, todo } = timeNoteText(note);
     if (note.code === 'unit-assumed' || note.code === 'kind-judged' || note.code === 'spread') notes.push(text);
@@ -100,6 +107,7 @@ export function readLog(
       readAs: channels ?? null,
       recordings: axis?.recordings ?? [],
       dateQuestion: dateQuestionOf(body),
+      ...(unsettled && { unsettled }),
     },
   };
 }
@@ -173,14 +181,23 @@ function dateQuestionOf({ formats }: BodyColumns): { column: number; text: strin
   return null;
 }
 
-/** @throws GezeitError `no-time` where a table has no time and is no curve over engine speed either. */
-function refuseNoCurve(columns: readonly LogColumn[], layout: Layout, file: string): void {
+/** What a file leaves open about its time: two columns are at odds, or it has none and is no curve over engine speed either. */
+function unsettledTime(axis: TimeAxis | null, columns: readonly LogColumn[], reports: readonly ColumnReport[]): UnsettledTime | null {
+  const headers = reports.map(({ header }) => header);
+  if (axis?.contradiction) {
+    const { columns: at, coverS } = axis.contradiction;
+    const clocks: [string, string] = [headers[at[0]]!, headers[at[1]]!];
+    const what = `Two time columns contradict each other: "${clocks[0]}" covers ${coverS[0].toFixed(1)} s, "${clocks[1]}" ${coverS[1].toFixed(1)} s.`;
+    return { code: 'time-columns-contradict', what, todo: 'Ignore the wrong one, or correct its unit.', clocks };
+  }
   const speed = columns.find(({ quantity }) => quantity === 'engineSpeed');
-  if (speed && isMonotonousCurve(speed.values)) return;
-  if (!speed) return;
-  const message = `No column of it was understood as time, and engine speed does not rise through it, so that it is no curve either (columns: ${layout.names.slice(0, 4).join(', ')}${layout.names.length > 4 ? ', …' : ''}).`;
-  throw new GezeitError('no-time', message, 'Say which column is the time, or export the log with one.', { file });
+  if (axis || !speed || isMonotonousCurve(speed.values)) return null;
+  const what = `No column of it was understood as time, and engine speed does not rise through it, so that it is no curve either (columns: ${headers.slice(0, 4).join(', ')}${headers.length > 4 ? ', …' : ''}).`;
+  return { code: 'no-time', what, todo: 'Say which column is the time, or export the log with one.', clocks: null };
 }
+
+/** Columns are told apart by their headers. */
+const canBeSaid = ({ clocks }: UnsettledTime) => clocks === null || clocks[0] !== clocks[1];
 
 /** A file's clock with what stands above its table or in its name. */
 function clockOf({ kind, columns, recordings, startsAtMs, zoneMin }: TimeAxis, preamble: Preamble, file: string): FileClock {

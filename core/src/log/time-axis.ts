@@ -1,4 +1,3 @@
-import { GezeitError } from '../errors.js';
 import { UNITS, type UnitName } from '../units/units.js';
 import { inOrder, medianStep, SECONDS_A_DAY, type OrderNote, type Recording } from './row-order.js';
 import type { TimeFormat } from './time-cells.js';
@@ -31,6 +30,14 @@ export interface TimeAxis {
   zoneMin: number | null;
   /** What was assumed or mended, by code. */
   notes: TimeNote[];
+  /** The first two time columns that do not go with each other; null where all do. Read is the first. */
+  contradiction: TimeContradiction | null;
+}
+
+/** Two time columns that cover different times, s. */
+interface TimeContradiction {
+  columns: [first: number, second: number];
+  coverS: [first: number, second: number];
 }
 
 export type TimeNote =
@@ -53,11 +60,8 @@ const SERIAL_DAYS = { from: 36_000, to: 52_000, epoch: 25_569 };
 /** From this share of repeated stamps on, a clock is coarser than its samples. */
 const REPEATED_SHARE = 0.3;
 
-/**
- * Seconds on the logger's own clock from the file's time columns; null where there is none.
- * @throws GezeitError `time-columns-contradict`.
- */
-export function timeAxis(candidates: readonly TimeCandidate[], engineSpeedRpm: Float64Array | null, file: string): TimeAxis | null {
+/** Seconds on the logger's own clock from the file's time columns; null where there is none. */
+export function timeAxis(candidates: readonly TimeCandidate[], engineSpeedRpm: Float64Array | null): TimeAxis | null {
   const dates = candidates.filter(({ format }) => format?.kind === 'date');
   const timed = candidates.filter((candidate) => !dates.includes(candidate) && hasTime(candidate));
   const date = dates[0] ?? null;
@@ -65,7 +69,7 @@ export function timeAxis(candidates: readonly TimeCandidate[], engineSpeedRpm: F
   if (!first) return null;
   const own = inSeconds(first, engineSpeedRpm);
   const others = timed.slice(1).map((candidate) => inSeconds(candidate, engineSpeedRpm));
-  for (const [i, other] of others.entries()) refuseOther(own, other, first, timed[i + 1]!, file);
+  const contradictions = others.map((other, i) => contradictionOf(own, other, first, timed[i + 1]!));
   const dated = own.absolute ? own : (others.find(({ absolute }) => absolute) ?? null);
   const day = date && !own.absolute && own.kind === 'clock' ? dayOf(date) : null;
   const notes = [...own.notes];
@@ -84,9 +88,10 @@ export function timeAxis(candidates: readonly TimeCandidate[], engineSpeedRpm: F
     kind: day === null ? own.kind : 'dateTime',
     columns: [first.index, ...(date ? [date.index] : [])],
     unit: own.unit,
-    startsAtMs: day !== null ? startsAtMs : startsAtMs,
+    startsAtMs,
     zoneMin: zone ?? (dated && dated.kind === 'epoch' ? 0 : null),
     notes,
+    contradiction: contradictions.find((entry) => entry !== null) ?? null,
     ...(day === null ? {} : fromFirstRow(put, day)),
   };
 }
@@ -105,16 +110,12 @@ function firstKnown(a: Float64Array, b: Float64Array): number {
   return 0;
 }
 
-function refuseOther(own: InSeconds, other: InSeconds, first: TimeCandidate, second: TimeCandidate, file: string): void {
-  const [a, b] = [duration(own.seconds), duration(other.seconds)];
+function contradictionOf(own: InSeconds, other: InSeconds, first: TimeCandidate, second: TimeCandidate): TimeContradiction | null {
+  const coverS: [number, number] = [duration(own.seconds), duration(other.seconds)];
   const isStamp = [first, second].some(({ format }) => format !== null);
   const coarse = isStamp ? 2 * Math.max(medianStep(own.seconds), medianStep(other.seconds)) + 1 : 0;
-  if (Math.abs(a - b) <= Math.max(SAME_TIME_SHARE * Math.max(a, b), coarse)) return;
-  const message = `Two time columns contradict each other: "${first.name}" covers ${a.toFixed(1)} s, "${second.name}" ${b.toFixed(1)} s.`;
-  throw new GezeitError('time-columns-contradict', message, 'Remove the wrong one, or correct its unit in the header.', {
-    file,
-    column: second.name,
-  });
+  const isNear = Math.abs(coverS[0] - coverS[1]) <= Math.max(SAME_TIME_SHARE * Math.max(...coverS), coarse);
+  return isNear ? null : { columns: [first.index, second.index], coverS };
 }
 
 function duration(timeS: Float64Array): number {

@@ -9,6 +9,12 @@ const MOST = 5;
 /** Spread of the logarithm of a residual from pull to pull, at least. */
 const LEAST_SPREAD = 0.35;
 
+/**
+ * The courses of one speed in two files of one pull cannot differ by more than this, s, and so much of what the sweep takes; log-odds of a pair
+ * that does. Assumptions: a log of 2 Hz adds a tenth of a second, and clocks whose rates are apart by 3 per cent less than the half of the share.
+ */
+const COURSE_RULES = { apartS: 0.3, apartShare: 0.02, impossible: -20 };
+
 /** How far the courses of two sweeps differ once one is shifted upon the other, s; null where they cannot be compared. */
 function residualS(a: SweepEvent, b: SweepEvent): number | null {
   if (!a.map || !b.map) return null;
@@ -31,11 +37,28 @@ function differencesS(a: SpeedMap, b: SpeedMap, scale: number): number[] {
   return differences;
 }
 
+/** Whether both log the same speed and passed it so differently that they are no one pull. */
+function isImpossible(a: SweepEvent, b: SweepEvent): boolean {
+  if (a.by !== b.by) return false;
+  const apartS = residualS(a, b);
+  if (apartS === null) return false;
+  const tookS = Math.max(...[a, b].map(({ map }) => map!.timeS.at(-1)! - map!.timeS[0]!));
+  return apartS > COURSE_RULES.apartS + COURSE_RULES.apartShare * tookS;
+}
+
 /**
  * How much likelier it is that two sweeps are one pull than that they are two, by their course: log-odds for each pair. What "alike" means is
- * learned from the sweeps themselves; 0 where the courses of all pulls are alike, or cannot be compared.
+ * learned from the sweeps themselves; 0 where the courses of all pulls are alike, or cannot be compared. What cannot be one pull is none,
+ * however few there are.
  */
 export function shapeOdds(left: readonly (readonly SweepEvent[])[], right: readonly SweepEvent[]): number[][] {
+  const odds = learnedOdds(left, right);
+  return odds.map((row, i) =>
+    row.map((value, j) => (left[i]!.some((event) => isImpossible(event, right[j]!)) ? COURSE_RULES.impossible : value)),
+  );
+}
+
+function learnedOdds(left: readonly (readonly SweepEvent[])[], right: readonly SweepEvent[]): number[][] {
   const residuals = left.map((events) =>
     right.map((event) => {
       const known = events.map((other) => residualS(other, event)).filter((value) => value !== null);

@@ -1,48 +1,16 @@
-import type { ChannelMapping, DeviceProfile, ReadFile, Reading, ReadMember } from '@gezeit/contract';
+import type { ChannelMapping, DeviceProfile, Reading, ReadMember } from '@gezeit/contract';
 import { inEffect } from '../channels/calibration.js';
 import { GezeitError } from '../errors.js';
 import { readLog } from '../log/read-log.js';
-import { reasonsText } from '../log/report-words.js';
 import type { ReadTable } from '../log/log-table.js';
-import type { Gearbox } from '../pull/gear-of.js';
+import type { LooseFile, ReadingOptions, ReadLoose } from './loose-file.js';
 import { alignMembers } from './align-members.js';
-import type { HandPlacing } from './by-hand.js';
 import type { DeviceKind } from './device-kind.js';
+import { clockQuestions, dateQuestions } from './file-questions.js';
+import { emptyReport, fileReport } from './file-report.js';
 import { gatherPulls, kindOf } from './gather-pulls.js';
-import type { GatherFile } from './timed.js';
-import { rateHz, shiftOf, sweepEvents, type SweepEvent } from './sweep-event.js';
+import { shiftOf, sweepEvents, type SweepEvent } from './sweep-event.js';
 import { wallTime } from '../units/wall-time.js';
-
-/** A loose file: its bytes, and where it stood. */
-export interface LooseFile {
-  file: string;
-  bytes: Uint8Array;
-  sha256: string;
-  /** What it was turned into where it is no text: a sheet of a workbook, as a table parted by tabs. */
-  sheet?: { name: string; text: Uint8Array } | null;
-  /** It could not be opened at all: why. */
-  refused?: GezeitError | null;
-}
-
-export interface ReadingOptions {
-  profiles?: readonly DeviceProfile[];
-  /** What was decided by hand, by device and by "file:…". */
-  channels?: Readonly<Record<string, Record<string, ChannelMapping>>> | null;
-  /** IANA name of the zone in which the clocks ran; null where nobody says it. */
-  timeZone?: string | null;
-  /** In which order dates stand that could be read both ways, where somebody has said it. */
-  dateOrder?: 'day-first' | 'month-first' | null;
-  /** What the car that was driven has for a gearbox, where it is known. */
-  gearbox?: Gearbox;
-  /** Pulls that stand already, and where sweeps were put by hand. */
-  hand?: HandPlacing;
-}
-
-/** One file as it was read, with its table. */
-export interface ReadLoose {
-  report: ReadFile;
-  gather: GatherFile | null;
-}
 
 /** Reads one loose file; one that cannot be read is no more than a problem. */
 export function readLoose(
@@ -54,8 +22,10 @@ export function readLoose(
   try {
     if (refused) throw refused;
     const first = unlessSaid(bytes, file, dateOrder, (table, device) => decided(table, device, profiles, channels ?? {}, file));
-    const table = first.table ?? readLog(bytes, { file, device: first.device, channels: first.said, dateOrder });
+    const table = first.table ?? readLog(bytes, { file, device: first.device, channels: first.said, dateOrder, isLoose: true });
     const kind = first.table ? first.device : kindOf(table);
+    const { unsettled } = table.report;
+    if (unsettled) return { report: fileReport(table, kind, [], loose, timeZone), gather: null, clocks: unsettled.clocks };
     const events = sweepEvents(table, gearbox);
     return { report: fileReport(table, kind, events, loose, timeZone), gather: { table, device: kind, events } };
   } catch (error) {
@@ -77,7 +47,7 @@ function unlessSaid(
   dateOrder: ReadingOptions['dateOrder'],
   saidOf: (table: ReadTable, device: DeviceKind) => Record<string, ChannelMapping> | null,
 ): { device: DeviceKind; table: ReadTable; said: null } | { device: DeviceKind; table: null; said: Record<string, ChannelMapping> } {
-  const table = readLog(bytes, { file, dateOrder });
+  const table = readLog(bytes, { file, dateOrder, isLoose: true });
   const device = kindOf(table);
   const said = saidOf(table, device);
   return said ? { device, said, table: null } : { device, said, table: { ...table, device } };
@@ -99,80 +69,6 @@ function decided(
   return Object.keys(all).length > 0 ? all : null;
 }
 
-const emptyReport = (file: string, sha256: string, sheet: string | null): ReadFile => ({
-  file,
-  sha256,
-  sheet,
-  device: 'unknown',
-  encoding: null,
-  delimiter: null,
-  decimal: null,
-  headerRow: null,
-  unitRow: null,
-  firstDataRow: null,
-  rows: 0,
-  time: null,
-  preamble: [],
-  columns: [],
-  sweeps: [],
-  problems: [],
-});
-
-function fileReport(
-  table: ReadTable,
-  device: ReadFile['device'],
-  events: readonly SweepEvent[],
-  loose: LooseFile,
-  timeZone: string | null,
-): ReadFile {
-  const { report, clock } = table;
-  const isText = !loose.sheet && report.encoding !== 'JSON lines';
-  return {
-    ...emptyReport(loose.file, loose.sha256, loose.sheet?.name ?? null),
-    device,
-    encoding: isText ? report.encoding.split(' ')[0]! : null,
-    delimiter: isText ? report.delimiter : null,
-    decimal: isText ? (report.decimalMark === 'comma' ? ',' : '.') : null,
-    headerRow: report.headerRow,
-    unitRow: report.unitsRow,
-    firstDataRow: report.firstDataRow,
-    rows: report.rowCount,
-    time: clock && {
-      columns: clock.columns,
-      kind: clock.kind,
-      startsAt: clock.startsAtMs === null ? null : wallTime(clock.startsAtMs, clock.zoneMin, timeZone),
-      rateHz: rateHz(table),
-      recordings: clock.recordings.length,
-    },
-    preamble: table.preamble,
-    columns: report.columns.map(
-      ({ header, takenFor, unit, section, gauge, low, middle, high, sure, rivals, duplicateOf, used, reasons }) => ({
-        header,
-        quantity: takenFor,
-        unit,
-        section,
-        gauge,
-        low,
-        middle,
-        high,
-        sure,
-        rivals,
-        duplicateOf,
-        used,
-        reasons,
-        why: reasonsText(reasons),
-      }),
-    ),
-    sweeps: events.map((event) => ownSweep(table, event)),
-    problems: report.problems,
-  };
-}
-
-function ownSweep(table: ReadTable, { recording, startS, endS, fromRpm, toRpm, gear }: SweepEvent) {
-  const shiftS = shiftOf(table, recording);
-  return { recording, startS: startS - shiftS, endS: endS - shiftS, fromRpm, toRpm, gear };
-}
-
 /** Brings files that were read together to pulls, and says what it takes everything for. */
 export function readingOf(read: readonly ReadLoose[], { timeZone = null, hand }: ReadingOptions = {}): Reading {
   const files = read.flatMap(({ gather }) => (gather ? [gather] : []));
@@ -192,7 +88,7 @@ export function readingOf(read: readonly ReadLoose[], { timeZone = null, hand }:
       ...read.filter(({ gather }) => !gather).map(({ report }) => ({ file: report.file, why: report.problems[0]!.what })),
       ...unmatched,
     ],
-    questions: [...dateQuestions(files), ...questions],
+    questions: [...dateQuestions(files), ...clockQuestions(read), ...questions],
   };
 }
 
@@ -231,19 +127,3 @@ function ownMembers(members: ReturnType<typeof alignMembers>, tables: ReadonlyMa
 }
 
 const rounded = (seconds: number) => Math.round(seconds * 1e4) / 1e4;
-
-/** A date that can be read in two ways is asked about once for all files that write it so. */
-function dateQuestions(files: readonly GatherFile[]): Reading['questions'] {
-  const asked = files.flatMap(({ table }) => (table.report.dateQuestion ? [{ file: table.file, ...table.report.dateQuestion }] : []));
-  const [first] = asked;
-  return first
-    ? [
-        {
-          about: 'date-order',
-          what: `${first.text}: day first or month first?`,
-          choices: first.choices,
-          files: asked.map(({ file }) => file),
-        },
-      ]
-    : [];
-}

@@ -12,9 +12,9 @@ export interface ReadCommandOptions {
 
 /** Says what loose files are taken for; stores nothing. Exit 2 where none could be read. */
 export async function readCommand(paths: readonly string[], options: ReadCommandOptions): Promise<void> {
-  const { reading } = await readPaths(paths, options);
+  const { reading, read } = await readPaths(paths, options);
   process.stdout.write(`${options.json ? JSON.stringify(reading, null, 2) : readingTable(reading)}\n`);
-  if (!reading.files.some(({ columns }) => columns.length > 0)) process.exitCode = 2;
+  if (!read.some(({ gather }) => gather !== null)) process.exitCode = 2;
 }
 
 /** Reads loose files, one after the other: only their tables stay. */

@@ -5,7 +5,7 @@ export function readingTable({ files, pulls, unmatched, questions }: Reading): s
   const lines: string[] = [];
   for (const { file, device, rows, time, columns, sweeps, problems } of files) {
     lines.push(
-      `${file}: ${columns.length === 0 ? 'not read' : `${device}, ${rows} rows, ${time ? time.kind : 'a curve'}, ${sweeps.length} ${sweeps.length === 1 ? 'sweep' : 'sweeps'}`}`,
+      `${file}: ${columns.length === 0 ? 'not read' : `${device}, ${rows} rows, ${time?.kind ?? (sweeps.length > 0 ? 'a curve' : 'no time')}, ${sweeps.length} ${sweeps.length === 1 ? 'sweep' : 'sweeps'}`}`,
     );
     const width = Math.max(0, ...columns.map(({ header }) => header.length));
     for (const { header, quantity, unit, section, sure, rivals, used, low, high, why } of columns) {

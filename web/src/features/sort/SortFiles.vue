@@ -47,7 +47,7 @@ function kindOf(key: string, files: ReadFile[]): Kind {
       const taken = reasons.filter(({ code }) => ASSUMED.has(code));
       return quantity !== null && sure < 1 && taken.length > 0 ? [`“${header}” as ${quantityWords(quantity)}: ${reasonsText(taken)}`] : [];
     }),
-    ...(first.time === null && first.columns.length > 0 ? ['no time in it: a curve over engine speed'] : []),
+    ...(first.time === null && first.sweeps.length > 0 ? ['no time in it: a curve over engine speed'] : []),
   ];
   const problems = new Map<string, number>();
   for (const { file, problems: own } of files)
@@ -130,7 +130,9 @@ const left = computed(() => {
   return [...new Map(unmatched.map((entry) => [entry.file, entry])).values()].flatMap((entry) => {
     const file = files.find((candidate) => candidate.file === entry.file);
     // One that could not be read says so above.
-    return file && file.columns.length > 0 ? [{ ...entry, sweeps: freeSweeps(file, pulls) }] : [];
+    if (!file || file.columns.length === 0) return [];
+    // Nor has a place in a pull what nobody knows the time of.
+    return [{ ...entry, sweeps: file.time === null && file.sweeps.length === 0 ? [] : freeSweeps(file, pulls) }];
   });
 });
 const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => quantity !== null).length;

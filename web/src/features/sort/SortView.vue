@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { recordingOfPull, STANDING_FOLDER, type StagedKind } from '@gezeit/contract';
+import { recordingOfPull, STANDING_FOLDER, type ReadQuestion, type StagedKind } from '@gezeit/contract';
 import Button from 'primevue/button';
 import ProgressBar from 'primevue/progressbar';
 import { computed, ref, useTemplateRef, watch } from 'vue';
@@ -34,7 +34,8 @@ const startMs = computed(() => {
   return day && firstAt ? Date.parse(`${day}T${firstAt.padEnd(8, ':00')}Z`) : null;
 });
 const dateQuestion = computed(() => reading.value?.questions.find(({ about }) => about === 'date-order') ?? null);
-const otherQuestions = computed(() => reading.value?.questions.filter((question) => question !== dateQuestion.value) ?? []);
+const clockQuestions = computed(() => reading.value?.questions.filter(({ about }) => about === 'which-clock') ?? []);
+const pullQuestions = computed(() => reading.value?.questions.filter(({ about }) => about === 'which-pull') ?? []);
 const into = computed(() => staged.value?.into ?? null);
 const fresh = computed(() => store.pulls.filter(({ stands }) => !stands));
 const kept = computed(
@@ -54,6 +55,14 @@ const sweepsAsked = (files: readonly string[]) =>
 
 function paint(change: { setup?: string; kind?: StagedKind }): void {
   if (selected.value.length > 0) void store.paint(selected.value, change);
+}
+/** The other time column is ignored in every file that is asked about. */
+function sayClock({ files, choices }: ReadQuestion, right: string): void {
+  const wrong = choices.find((header) => header !== right)!;
+  const said = files.map(
+    (file) => [`file:${file}`, { ...decisions.value!.channels?.[`file:${file}`], [wrong]: { ignore: true } }] as const,
+  );
+  void store.decide({ channels: { ...decisions.value!.channels, ...Object.fromEntries(said) } });
 }
 /** What the palette calls what can be done with the selected pulls; null where none is. */
 const ofChosen = (says: (pulls: string) => string) => {
@@ -157,7 +166,7 @@ provideShortcuts([
         :time-zone="timeZone"
         @select="selected = $event"
       />
-      <p v-else class="note">
+      <p v-else-if="clockQuestions.length === 0" class="note">
         No full-throttle sweep was found in these files. Look below at what their columns are taken for: often the engine speed was not
         known.
       </p>
@@ -180,7 +189,19 @@ provideShortcuts([
           @click="store.decide({ dateOrder: 'month-first' })"
         />
       </div>
-      <div v-for="question in otherQuestions" :key="question.what" class="ask" role="group" :aria-label="question.what">
+      <div v-for="question in clockQuestions" :key="question.files.join()" class="ask" role="group" :aria-label="question.what">
+        <b>{{ question.what }}</b>
+        <Button
+          v-for="header in question.choices"
+          :key="header"
+          size="small"
+          outlined
+          :label="header"
+          @click="sayClock(question, header)"
+        />
+        <span class="muted">Left out until you say it; where a unit is wrong, correct it below.</span>
+      </div>
+      <div v-for="question in pullQuestions" :key="question.what" class="ask" role="group" :aria-label="question.what">
         <b>{{ question.what }}</b>
         <Button
           v-for="sweep in sweepsAsked(question.files)"
