@@ -32,6 +32,12 @@ export const stagedDecisionsSchema = z.object({
 });
 export type StagedDecisions = z.infer<typeof stagedDecisionsSchema>;
 
+/** The setups of dropped files before anybody has named them. */
+export const FIRST_SETUPS: StagedDecisions['setups'] = [
+  { id: 'A', name: 'Stock' },
+  { id: 'B', name: 'New part' },
+];
+
 /** By what a sweep of a file is known, whatever else is read anew. */
 export function sweepKey({ file, recording, startS }: { file: string; recording: number; startS: number | null }): string {
   return `${file}#${recording}@${startS === null ? '' : Math.round(startS)}`;
@@ -67,6 +73,14 @@ export const stagedHintsSchema = z.object({
   peaks: z.record(z.string(), z.object({ powerW: z.number(), rpm: z.number().nullable() })),
   /** Seconds from the first pull, where one clock runs through all of them; by key. */
   afterS: z.record(z.string(), z.number()).nullable(),
+  /** What the names of the files tell: the setups, the reference first (null where it has no name), and by its key which of them a pull is of. */
+  named: z
+    .object({
+      names: z.array(z.string().nullable()),
+      pulls: z.record(z.string(), z.object({ setup: z.number().int().nullable(), isConditioning: z.boolean() })),
+    })
+    .nullable()
+    .default(null),
 });
 export type StagedHints = z.infer<typeof stagedHintsSchema>;
 

@@ -82,6 +82,7 @@ export { readingOf, readLoose } from './reading/read-files.js';
 export { draftOf } from './reading/draft.js';
 export { deviceKind } from './reading/device-kind.js';
 export { hintsOf } from './reading/hints.js';
+export { setupsByName } from './reading/setups-by-name.js';
 export { type StandingPull } from './reading/by-hand.js';
 export { keptBundle, keptPulls } from './reading/kept-bundle.js';
 export { wallMs } from './units/wall-time.js';

@@ -247,6 +247,7 @@ describe('sweeps of a recording that was taken for a drive', () => {
       ambients: {},
       peaks: {},
       afterS: null,
+      named: null,
     };
     const kept = (kinds: Record<string, 'drive' | 'measured'>) => keptPulls(reading, hints, decided(kinds), (file) => `logs/${file}`);
     const drive = kept({ p01: 'drive', p02: 'drive' });

@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, readFileSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { bundleSchema, findingsSchema, planReportSchema } from '@gezeit/contract';
+import { bundleSchema, findingsSchema, planReportSchema, readingSchema } from '@gezeit/contract';
 import { drivePairWords, equalStartText, PLAIN_FORMATTER, planReport, roadPairText } from '@gezeit/core';
 import { zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
@@ -81,9 +81,62 @@ describe('gezeit analyse', () => {
     expect(status).toBe(2);
     expect(stdout).toBe('');
     expect(stderr.split('\n').length).toBe(1);
-    expect(stderr).toMatch(/logs\/p02-dyno\.csv, column Elapsed time.*contradict each other.*Remove the wrong one/);
+    expect(stderr).toMatch(/logs\/p02-dyno\.csv, column Elapsed time.*contradict each other.*Ignore the wrong one/);
     expect(gezeit(['analyse', '/nowhere'])).toMatchObject({ status: 2, stderr: expect.stringContaining('no such file') });
     expect(gezeit(['analyse', log]).status).toBe(2);
+  });
+});
+
+describe('gezeit read and draft', () => {
+  const row = (i: number) => `${(i / 20).toFixed(2)},${i < 80 ? 1800 : i < 380 ? 1800 + (i - 80) * 15 : 6300 - (i - 380) * 40}`;
+  const run = (clocks: string, cells: (i: number) => string) =>
+    `${clocks},Engine speed [rpm],Wheel power [kW]\n${Array.from({ length: 480 }, (_, i) => `${cells(i)}${row(i)},${i < 80 || i >= 380 ? 0 : i / 4}`).join('\n')}\n`;
+  function folderOf(files: Record<string, string>): string {
+    const folder = join(temporaryFolder(), 'exports');
+    mkdirSync(folder);
+    for (const [name, text] of Object.entries(files)) writeFileSync(join(folder, name), text);
+    return folder;
+  }
+  const plain = run('Time [s]', () => '');
+
+  it('read says what files are taken for, asks what it cannot tell, and ends with 2 where nothing could be read', () => {
+    const apart = run('Clock [s],Elapsed time [s]', (i) => `${(i / 5).toFixed(2)},`);
+    const folder = folderOf({ 'a.csv': plain, 'b.csv': apart });
+    const { status, stdout } = gezeit(['read', folder]);
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/a\.csv: dyno, 480 rows, elapsed, 1 sweep\n/);
+    expect(stdout).toMatch(/b\.csv: dyno, 480 rows, no time, 0 sweeps\n/);
+    expect(stdout).toContain(
+      'question: Two time columns of b.csv contradict each other: which one is right? Clock [s] or Elapsed time [s]',
+    );
+    const reading = readingSchema.parse(JSON.parse(gezeit(['read', folder, '--json']).stdout));
+    expect(reading.questions.map(({ about }) => about)).toEqual(['which-clock']);
+    expect(gezeit(['read', folderOf({ 'b.csv': apart })]).status).toBe(2);
+  });
+
+  it('draft writes a bundle of the files, with the setups that their names tell, and what is left to say', () => {
+    const names = ['warmup.csv', 'cone_1.csv', 'cone_2.csv', 'stock_1.csv', 'stock_2.csv'];
+    const folder = folderOf(Object.fromEntries(names.map((name) => [name, plain])));
+    const out = join(temporaryFolder(), 'bundle');
+    const { status, stdout } = gezeit(['draft', folder, '--out', out]);
+    expect([status, stdout]).toEqual([0, expect.stringContaining('5 files, 5 pulls')]);
+    const draft = JSON.parse(readFileSync(join(out, 'gezeit.json'), 'utf8')) as { pulls: { startedAt: unknown }[] };
+    expect(draft.pulls.map(({ startedAt }) => startedAt)).toEqual(names.map(() => null));
+    const bundle = bundleSchema.parse({ ...draft, pulls: draft.pulls.map((pull) => ({ ...pull, startedAt: '2026-03-04T09:00:00Z' })) });
+    expect(bundle.setups.map(({ id, name, reference }) => [id, name, reference])).toEqual([
+      ['A', 'Stock', true],
+      ['B', 'Cone', false],
+    ]);
+    const of = bundle.pulls.map(({ setup, kind, logs }) => `${logs[0]!.file} ${kind === 'conditioning' ? kind : setup}`).sort();
+    expect(of).toEqual(
+      ['cone_1.csv B', 'cone_2.csv B', 'stock_1.csv A', 'stock_2.csv A', 'warmup.csv conditioning'].map((text) => `logs/${text}`),
+    );
+    for (const name of names) expect(readFileSync(join(out, 'logs', name), 'utf8')).toBe(plain);
+    // With something left to say it is shown, and not judged.
+    const { status: analysed, stdout: findings } = gezeit(['analyse', out, '--json']);
+    expect(analysed).toBe(0);
+    expect(findingsSchema.parse(JSON.parse(findings)).comparisons).toEqual([]);
+    expect(gezeit(['draft', folder, '--out', out])).toMatchObject({ status: 2, stderr: expect.stringContaining('not empty') });
   });
 });
 

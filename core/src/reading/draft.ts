@@ -1,8 +1,9 @@
-import type { Bundle, Pull, Reading } from '@gezeit/contract';
+import { stagedKey, type Bundle, type Pull, type Reading } from '@gezeit/contract';
 import { draftProgramme } from '../question/defaults.js';
 import type { ReadTable } from '../log/log-table.js';
 import { mean } from '../numeric/means.js';
 import { traceFor, samplesBetween } from '../pull/traces.js';
+import { setupsByName } from './setups-by-name.js';
 import { shiftOf } from './sweep-event.js';
 
 /** A placeholder in a draft: where it stands, and what has to be said there. */
@@ -35,10 +36,13 @@ export function draftOf(reading: Reading, tables: ReadonlyMap<string, ReadTable>
   ask('programme.smallestGainPct', 'the smallest gain that matters');
   ask('vehicle', 'the car');
   ask('cell', 'the cell, and where its power is measured');
+  const named = setupsByName(reading.pulls);
   const deviceOf = new Map(reading.files.map(({ file, device }) => [file, device]));
   const weather = weatherOf(tables);
   const pulls = reading.pulls.map((pull, i): DraftPull => {
-    ask(`pulls[${i}].setup`, `the setup of ${pull.id}`);
+    const told = named?.pulls[stagedKey(pull)];
+    const setup = told?.setup ?? null;
+    ask(`pulls[${i}].setup`, `the setup of ${pull.id}${setup === null ? '' : ': taken from the names of its files'}`);
     const startedAt = pull.startedAt === null ? null : /(Z|[+-]\d\d:\d\d)$/.test(pull.startedAt) ? pull.startedAt : `${pull.startedAt}Z`;
     if (startedAt === null) ask(`pulls[${i}].startedAt`, `when ${pull.id} was driven`);
     else if (startedAt !== pull.startedAt) ask(`pulls[${i}].startedAt`, `the time zone of ${pull.id}: taken as UTC`);
@@ -46,16 +50,23 @@ export function draftOf(reading: Reading, tables: ReadonlyMap<string, ReadTable>
     if (!ambient) ask(`pulls[${i}].ambient`, `the weather of ${pull.id}`);
     return {
       id: pull.id,
-      setup: 'A',
-      kind: 'measured',
+      setup: letterOf(setup ?? 0),
+      kind: told?.isConditioning ? 'conditioning' : 'measured',
       startedAt,
       ...(ambient ? { ambient } : {}),
       logs: pull.members.map(({ file, ...member }) => ({ file: logName(file), device: deviceOf.get(file) ?? 'daq', ...member })),
     };
   });
-  const setup = { ...draft.setups[0]!, id: 'A', reference: true };
-  return { bundle: { ...draft, setups: [setup], pulls, unanswered }, unanswered };
+  const setups = (named?.names ?? [null]).map((name, i) => ({
+    ...draft.setups[0]!,
+    id: letterOf(i),
+    name: name ?? draft.setups[0]!.name,
+    reference: i === 0,
+  }));
+  return { bundle: { ...draft, setups, pulls, unanswered }, unanswered };
 }
+
+const letterOf = (index: number) => String.fromCharCode(65 + index);
 
 /** Whether a log shows that the engine is charged. */
 export function isCharged({ columns }: ReadTable): boolean {

@@ -4,6 +4,7 @@ import { interpolate } from '../numeric/interpolate.js';
 import { movingMean, samplesBetween, traceOf } from '../pull/traces.js';
 import { proposedBandRpm } from '../question/defaults.js';
 import { ambientOf, bandOf, isCharged, weatherOf } from './draft.js';
+import { setupsByName } from './setups-by-name.js';
 import { shiftOf } from './sweep-event.js';
 
 const SMOOTH_S = 0.3;
@@ -23,6 +24,7 @@ export function hintsOf(reading: Reading, tables: ReadonlyMap<string, ReadTable>
     ),
     peaks: Object.fromEntries(reading.pulls.flatMap((pull) => peakOf(pull, tables))),
     afterS: secondsAfterFirst(reading),
+    named: setupsByName(reading.pulls),
   };
 }
 

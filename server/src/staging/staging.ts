@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { renameSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ImportState, Staged, StagedDecisions, StagedList } from '@gezeit/contract';
+import { FIRST_SETUPS, type ImportState, type Staged, type StagedDecisions, type StagedList } from '@gezeit/contract';
 import { conflict, GezeitError, isTimeZone } from '@gezeit/core';
 import type { Logger } from 'pino';
 import type { ImportJobs } from '../import/import-jobs.js';
@@ -30,11 +30,6 @@ export interface Dropped {
   /** The programme to which they are added, with its setups; null where they become one. */
   into: { programmeId: string; setups: StagedDecisions['setups'] } | null;
 }
-
-const FIRST_SETUPS = [
-  { id: 'A', name: 'Stock' },
-  { id: 'B', name: 'New part' },
-];
 
 /** What was dropped and is not kept yet: read, shown, decided about, and then kept as a programme or thrown away. */
 export class Staging {

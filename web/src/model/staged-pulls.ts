@@ -1,4 +1,13 @@
-import { decidedOf, recordingOfPull, stagedKey, type ReadPull, type Staged, type StagedKind } from '@gezeit/contract';
+import {
+  decidedOf,
+  FIRST_SETUPS,
+  recordingOfPull,
+  stagedKey,
+  type ReadPull,
+  type Staged,
+  type StagedDecisions,
+  type StagedKind,
+} from '@gezeit/contract';
 
 /** One pull of dropped files as it is decided about. */
 export interface StagedPull extends ReadPull {
@@ -58,7 +67,7 @@ export function painted(pulls: readonly StagedPull[], keys: readonly string[], k
 const SWAP_PAUSE = 1.8;
 
 /** Setups proposed from the pauses: the first two in turn, block by block. */
-export function proposedSetups(pulls: readonly { atS: number; timeKnown: boolean }[], setups: readonly string[]): string[] {
+function proposedSetups(pulls: readonly { atS: number; timeKnown: boolean }[], setups: readonly string[]): string[] {
   const gaps = pulls.slice(1).map(({ atS }, i) => atS - pulls[i]!.atS);
   const usual = [...gaps].sort((a, b) => a - b)[Math.floor((gaps.length - 1) / 2)] ?? 0;
   let block = 0;
@@ -67,3 +76,45 @@ export function proposedSetups(pulls: readonly { atS: number; timeKnown: boolean
     return setups[block % Math.min(2, setups.length)]!;
   });
 }
+
+/** What is proposed about pulls that nobody has decided about, and by what. */
+export interface Proposal extends Pick<StagedDecisions, 'setups' | 'pulls'> {
+  by: 'names' | 'pauses';
+}
+
+/** By the names of the files, where they tell of setups and the programme is new; else by the pauses between the pulls. */
+export function proposalOf({ hints, into, decisions }: Staged, fresh: readonly StagedPull[]): Proposal {
+  const named = into === null ? hints?.named : null;
+  if (!named) {
+    const letters = proposedSetups(
+      fresh,
+      decisions.setups.map(({ id }) => id),
+    );
+    return { by: 'pauses', setups: decisions.setups, pulls: decided(fresh, (i) => ({ setup: letters[i]!, kind: 'measured' })) };
+  }
+  const setups = named.names.map((name, i) => {
+    const said = decisions.setups[i];
+    // A name that somebody has given stays.
+    const isGiven = said !== undefined && said.name !== FIRST_SETUPS[i]?.name;
+    return { id: String.fromCharCode(65 + i), name: (isGiven ? said.name : name) ?? FIRST_SETUPS[0]!.name };
+  });
+  setups.push(...decisions.setups.slice(Math.max(setups.length, FIRST_SETUPS.length)));
+  const told = fresh.map(({ key }) => named.pulls[key]);
+  /** Whoever warms up does it with what is driven next; what has no name is what was driven before. */
+  const near = (i: number) => {
+    const [behind, before] = [told.slice(i), told.slice(0, i).toReversed()];
+    const [first, then] = told[i]?.isConditioning ? [behind, before] : [before, behind];
+    return [...first, ...then].find((entry) => entry?.setup != null)?.setup ?? 0;
+  };
+  return {
+    by: 'names',
+    setups,
+    pulls: decided(fresh, (i) => ({
+      setup: setups[told[i]?.setup ?? near(i)]!.id,
+      kind: told[i]?.isConditioning ? 'conditioning' : 'measured',
+    })),
+  };
+}
+
+const decided = (pulls: readonly StagedPull[], of: (i: number) => Proposal['pulls'][string]) =>
+  Object.fromEntries(pulls.map(({ key }, i) => [key, of(i)]));

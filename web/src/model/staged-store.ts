@@ -5,7 +5,7 @@ import { computed, ref, shallowReactive, shallowRef } from 'vue';
 import { api, ApiFailure } from '../shared/api/client.js';
 import { followImport, uploadLoose, type BundleFile } from '../shared/api/upload.js';
 import { usePerson } from '../shared/person-store.js';
-import { painted, proposedSetups, stagedPulls } from './staged-pulls.js';
+import { painted, proposalOf, stagedPulls } from './staged-pulls.js';
 
 const ASK_EVERY_MS = 400;
 
@@ -79,15 +79,22 @@ export const useStaged = defineStore('staged', () => {
     await propose();
   }
 
-  /** What nobody has decided yet is proposed once: a long pause between pulls is a swap. */
+  /** What is proposed, and by what; null where it is not what stands. */
+  const proposed = computed(() => {
+    const fresh = pulls.value.filter(({ stands }) => !stands);
+    if (!staged.value || fresh.length === 0) return null;
+    const proposal = proposalOf(staged.value, fresh);
+    const isAsProposed = fresh.every(({ key, setup, kind }) => proposal.pulls[key]!.setup === setup && proposal.pulls[key]!.kind === kind);
+    const ids = new Set(fresh.map(({ setup }) => setup));
+    return isAsProposed && ids.size > 1 ? { by: proposal.by, setups: decisions.value.setups.filter(({ id }) => ids.has(id)) } : null;
+  });
+
+  /** What nobody has decided yet is proposed once: by the names of the files, or a long pause between pulls is a swap. */
   async function propose(): Promise<void> {
     const found = pulls.value.filter(({ stands }) => !stands);
     if (Object.keys(decisions.value.pulls).length > 0 || found.length === 0) return;
-    const letters = proposedSetups(
-      found,
-      decisions.value.setups.map(({ id }) => id),
-    );
-    await decide({ pulls: Object.fromEntries(found.map(({ key }, i) => [key, { setup: letters[i]!, kind: 'measured' as const }])) }, false);
+    const { setups, pulls: of } = proposalOf(staged.value!, found);
+    await decide({ setups, pulls: of }, false);
   }
 
   async function decide(change: Partial<StagedDecisions>, undoable = true): Promise<void> {
@@ -199,7 +206,25 @@ export const useStaged = defineStore('staged', () => {
     }
   }
 
-  return { staged, sending, keeping, failure, decisions, pulls, send, open, decide, paint, place, direct, canUndo, undo, keep, throwAway };
+  return {
+    staged,
+    sending,
+    keeping,
+    failure,
+    decisions,
+    pulls,
+    proposed,
+    send,
+    open,
+    decide,
+    paint,
+    place,
+    direct,
+    canUndo,
+    undo,
+    keep,
+    throwAway,
+  };
 });
 
 function asFailure(error: unknown): ApiFailure {

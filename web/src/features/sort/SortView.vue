@@ -174,6 +174,14 @@ provideShortcuts([
         Select posts (drag, or arrow keys) and press 1…9 for their setup, c conditioning, m measured, x leave out, z undo.
         <Button size="small" text icon="pi pi-undo" label="Undo" aria-keyshortcuts="z" :disabled="!store.canUndo" @click="store.undo()" />
       </p>
+      <p v-if="store.proposed" class="small proposed" data-test="proposed">
+        <template v-if="store.proposed.by === 'names'"
+          >Proposed by the names of the files:
+          <template v-for="({ id: letter, name }, i) in store.proposed.setups" :key="letter"
+            ><template v-if="i > 0">, </template>{{ letter }} <b>{{ name }}</b></template
+          >.</template
+        ><template v-else>Proposed by the pauses: after each long one the other setup.</template> Look whether it was so.
+      </p>
       <div v-if="dateQuestion" class="ask" role="group" :aria-label="dateQuestion.what">
         <b>{{ dateQuestion.what }}</b>
         <Button
@@ -264,6 +272,9 @@ h1 {
 }
 .hint {
   margin: 0.2rem 0 0.6rem;
+}
+.proposed {
+  margin-bottom: 0.6rem;
 }
 .note {
   padding: 0.6rem 0;
