@@ -257,7 +257,7 @@ test('a file that may be of several pulls is asked about, and answered where it 
   });
   await drop(page, [
     run('first.csv', course(400), 'Wheel power [kW]'),
-    run('second.csv', course(400), 'Wheel power [kW]'),
+    run('second.csv', course(401), 'Wheel power [kW]'),
     run('odd.csv', course(400), 'Throttle position [%]'),
   ]);
   const question = page.getByRole('group', { name: /Which pull is odd\.csv of\?/ });

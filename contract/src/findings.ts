@@ -16,6 +16,7 @@ export const PULL_FLAGS = [
   'short',
   'boost-low',
   'lean',
+  'copied',
   'timing-pulled',
   'spike',
   'air-meter-implausible',

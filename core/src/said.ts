@@ -21,6 +21,8 @@ export interface PullSaid {
   'flag:slip': { offPct: number; atRpm: number };
   'flag:short': { fromRpm: number; toRpm: number; bandRpm: readonly [number, number] };
   'flag:boost-low': { underPct: number };
+  /** The earlier pull. */
+  'flag:copied': { of: string };
   'flag:lean': { lambda: number; sharePct: number };
   'flag:timing-pulled': { degrees: number; sharePct: number };
   'flag:spike': { columns: { name: string; file: string; samples: number }[] };

@@ -13,6 +13,8 @@ interface Peers {
   sameGear: PullCurve[];
   /** Start temperatures above ambient of the day's measured pulls, K. */
   startAboveAmbientK: number[];
+  /** An earlier pull of which this one is no more than a copy; null where it is one of its own. */
+  copyOf: string | null;
   /** Measured pulls in the order of the day, this one included, with what they made from the same start. */
   levels: readonly PullLevel[];
 }

@@ -41,14 +41,14 @@ function textOf(inputs: readonly CheckInput[], curves: readonly PullCurve[]): st
   };
   return JSON.stringify(
     inputs.map(({ bundle, assumptions, id, setup, curve, typed, band, peers, ...none }) => {
-      const { sameSetup, sameGear, startAboveAmbientK, levels, ...noPeers } = peers;
+      const { sameSetup, sameGear, startAboveAmbientK, levels, copyOf, ...noPeers } = peers;
       // A check that looks at more does not compile before it stands here.
       const rest: Record<string, never>[] = [none, noPeers];
       const { vehicle, cell, cells, channels } = bundle;
       return [
         [vehicle, cell, cells, channels].map((part) => once(part)),
         [assumptions, band, startAboveAmbientK, levels, setup].map((part) => once(part)),
-        [id, typed, curve && places.get(curve)],
+        [id, typed, copyOf, curve && places.get(curve)],
         [sameSetup, sameGear].map((group) => once(group, placesOf(group))),
         rest,
       ];

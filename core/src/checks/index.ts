@@ -19,6 +19,7 @@ import { rampDiffers } from './ramp-differs.js';
 import { gearDiffers } from './gear-differs.js';
 import { smoothingDiffers } from './smoothing-differs.js';
 import { dropNotSquare } from './drop-not-square.js';
+import { copied } from './copied.js';
 import { devicesContradict } from './devices-contradict.js';
 import { channelStuck } from './channel-stuck.js';
 import { channelSaturated } from './channel-saturated.js';
@@ -32,6 +33,7 @@ export const CHECKS: Readonly<Record<PullFlag, Check>> = {
   slip,
   'boost-low': boostLow,
   lean,
+  copied,
   'timing-pulled': timingPulled,
   spike,
   'air-meter-implausible': airMeterImplausible,

@@ -9,6 +9,7 @@ import type { CheckInput, PullLevel } from '../checks/check.js';
 import { startAboveAmbientK } from '../checks/start-temperature.js';
 import { bandMean, bandPeak, type Band } from '../pull/band.js';
 import { type PullCurve } from '../pull/curve.js';
+import { isSameCurve } from '../pull/same-curve.js';
 import { ASSUMED_HUMIDITY, type StartState } from '../pull/start-and-air.js';
 import { dayOrder, type PlaceInDay } from '../pull/day-order.js';
 import type { GearRun } from '../pull/gear-runs.js';
@@ -108,6 +109,18 @@ function levelsOf(bundle: Bundle, { startTemperature }: Assumptions, all: readon
   });
 }
 
+/** Pulls that are copies of earlier ones, with what they are copies of; a pull that a hand has left out has none, it may be the one too many. */
+function copiesAmong(measured: readonly AnalysedPull[]): Map<AnalysedPull, string> {
+  const copies = new Map<AnalysedPull, string>();
+  const own: AnalysedPull[] = [];
+  for (const entry of measured) {
+    const first = own.find(({ curve }) => isSameCurve(curve!, entry.curve!));
+    if (first) copies.set(entry, first.pull.id);
+    else if (typeof entry.pull.excluded !== 'string') own.push(entry);
+  }
+  return copies;
+}
+
 /** What a pull is held against: made once for all pulls of a setup, of a gear, of the day. */
 function peersOf(bundle: Bundle, all: readonly AnalysedPull[], levels: readonly PullLevel[]): (entry: AnalysedPull) => CheckInput['peers'] {
   const gearOf = ({ pull }: AnalysedPull) => String(bundle.setups.find(({ id }) => id === pull.setup)?.state['gear'] ?? '');
@@ -119,7 +132,14 @@ function peersOf(bundle: Bundle, all: readonly AnalysedPull[], levels: readonly 
   };
   const [sameSetup, sameGear] = [grouped(({ pull }) => pull.setup), grouped(gearOf)];
   const startsAboveAmbientK = measured.map(({ curve }) => startAboveAmbientK(curve!)).filter((value) => value !== null);
-  return (entry) => ({ sameSetup: sameSetup(entry), sameGear: sameGear(entry), startAboveAmbientK: startsAboveAmbientK, levels });
+  const copies = copiesAmong(measured);
+  return (entry) => ({
+    sameSetup: sameSetup(entry),
+    sameGear: sameGear(entry),
+    startAboveAmbientK: startsAboveAmbientK,
+    levels,
+    copyOf: copies.get(entry) ?? null,
+  });
 }
 
 function checkInputOf(bundle: Bundle, assumptions: Assumptions, entry: AnalysedPull, peers: CheckInput['peers']): CheckInput {

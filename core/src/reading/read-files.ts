@@ -71,7 +71,8 @@ function decided(
 
 /** Brings files that were read together to pulls, and says what it takes everything for. */
 export function readingOf(read: readonly ReadLoose[], { timeZone = null, hand }: ReadingOptions = {}): Reading {
-  const files = read.flatMap(({ gather }) => (gather ? [gather] : []));
+  const copies = copiesOf(read);
+  const files = read.flatMap((entry) => (entry.gather && !copies.has(entry) ? [entry.gather] : []));
   const tables = new Map(files.map(({ table }) => [table.file, table]));
   const { pulls, unmatched, questions } = gatherPulls(files, hand);
   const ids = idsOf(pulls);
@@ -86,10 +87,25 @@ export function readingOf(read: readonly ReadLoose[], { timeZone = null, hand }:
     })),
     unmatched: [
       ...read.filter(({ gather }) => !gather).map(({ report }) => ({ file: report.file, why: report.problems[0]!.what })),
+      ...[...copies].map(([{ report }, of]) => ({ file: report.file, why: `It is the same file as ${of}, byte for byte.` })),
       ...unmatched,
     ],
     questions: [...dateQuestions(files), ...clockQuestions(read), ...questions],
   };
+}
+
+/** Files that are others once more, byte for byte, with the first of each: a pull that is copied is not driven twice. */
+function copiesOf(read: readonly ReadLoose[]): Map<ReadLoose, string> {
+  const copies = new Map<ReadLoose, string>();
+  const seen = new Map<string, string>();
+  for (const entry of read) {
+    const { sha256, sheet, file } = entry.report;
+    const key = `${sha256}#${sheet ?? ''}`;
+    if (!entry.gather || sha256 === '') continue;
+    if (seen.has(key)) copies.set(entry, seen.get(key)!);
+    else seen.set(key, file);
+  }
+  return copies;
 }
 
 /** Pulls that stand keep their id; the others are numbered on. */
