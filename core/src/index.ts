@@ -147,7 +147,7 @@ export {
 } from './words/rule-words.js';
 export { dayRefusalError } from './words/day-refusals.js';
 export { gateListText, nextSteps, reasonOf, titleOf, trendText, waitText } from './words/day-words.js';
-export { enoughText, lengthText, lettersOf } from './words/plan-words.js';
+export { enoughText, lengthText, lettersOf, resolutionText } from './words/plan-words.js';
 export { tideOf } from './findings/tide.js';
 export { curvesOf } from './findings/curves.js';
 export { listAssumptions } from './findings/assumption-list.js';

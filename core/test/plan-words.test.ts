@@ -13,6 +13,6 @@ describe('words of a plan', () => {
       ]),
     ).toBe('a A B');
     expect(enoughText(0.9, 1)).toBe('enough for what matters');
-    expect(enoughText(1.05, 1)).toBe('blind between 1 and 1.05 %');
+    expect(enoughText(1.05, 1)).toBe('blind between 1 and 1.05\u00a0%');
   });
 });

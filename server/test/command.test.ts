@@ -150,7 +150,7 @@ describe('gezeit plan', () => {
     expect(status).toBe(0);
     const bundle = bundleSchema.parse(JSON.parse(readFileSync(join(AIRBOX, 'gezeit.json'), 'utf8')));
     expect(planReportSchema.parse(JSON.parse(stdout))).toEqual(planReport(bundle));
-    expect(gezeit(['plan', AIRBOX]).stdout).toMatch(/B against A: recognises \d\.\d\d %/);
+    expect(gezeit(['plan', AIRBOX]).stdout).toMatch(/B against A: recognises \d\.\d\d\u00a0%/);
   });
 
   it('says what to do where there is no plan', () => {

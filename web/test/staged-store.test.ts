@@ -88,12 +88,16 @@ it('undo takes back what was decided, one decision at a time, on the server too'
 
 /** Two runs with a column that nothing is taken for, dropped and read, in a store that has not heard yet that they are. */
 async function heardTooEarly(): Promise<{ staged: ReturnType<typeof useStaged>; id: string; opening: Promise<void>; device: string }> {
-  const rows = Array.from(
-    { length: 400 },
-    (_, i) => `${(i / 20).toFixed(2)},${1800 + Math.max(0, i - 40) * 13},${(25 + i / 100).toFixed(2)}`,
-  );
+  const rows = (first: number) =>
+    Array.from({ length: 400 }, (_, i) => `${(i / 20).toFixed(2)},${first + Math.max(0, i - 40) * 13},${(25 + i / 100).toFixed(2)}`).join(
+      '\n',
+    );
   const form = new FormData();
-  for (const name of ['a.csv', 'b.csv']) form.append(name, new File([`Time [s],Engine speed [rpm],Blorp\n${rows.join('\n')}\n`], name));
+  for (const [name, first] of [
+    ['a.csv', 1800],
+    ['b.csv', 1810],
+  ] as const)
+    form.append(name, new File([`Time [s],Engine speed [rpm],Blorp\n${rows(first)}\n`], name));
   const answer = await fetch('/api/staged?title=Early', { method: 'POST', headers: { 'x-gezeit-person': 'PT' }, body: form });
   const { id } = stagedSchema.parse(await answer.json());
   let read: Staged;

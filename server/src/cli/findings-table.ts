@@ -1,5 +1,5 @@
 import type { Bundle, EstimatePct, Findings } from '@gezeit/contract';
-import { coolingText, drivePairWords, equalStartText, PLAIN_FORMATTER, roadPairText, stepText } from '@gezeit/core';
+import { coolingText, drivePairWords, equalStartText, PLAIN_FORMATTER, resolutionText, roadPairText, stepText } from '@gezeit/core';
 
 /** Findings as a short readable table. */
 export function findingsTable({ programme, setups }: Bundle, findings: Findings): string {
@@ -38,7 +38,7 @@ export function findingsTable({ programme, setups }: Bundle, findings: Findings)
     for (const { code, detail } of comparison.confounds) lines.push(`  ! ${code}: ${detail}`);
     for (const note of comparison.notes) lines.push(`  ${note}`);
     if (comparison.smallestResolvablePct !== null)
-      lines.push(`  These pulls recognise a true gain of ${comparison.smallestResolvablePct.toFixed(1)} % on four days of five.`);
+      lines.push(`  These pulls recognise a true gain of ${resolutionText(comparison.smallestResolvablePct)} on four days of five.`);
     if (comparison.morePulls)
       lines.push(`  ${comparison.morePulls} further pulls, in the order A B B A, would resolve ${programme.smallestGainPct} %.`);
     else if (comparison.morePullsReason) lines.push(`  ${comparison.morePullsReason}.`);

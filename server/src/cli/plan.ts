@@ -1,6 +1,5 @@
-import { planReport } from '@gezeit/core';
+import { GezeitError, planReport, resolutionText } from '@gezeit/core';
 import type { PlanReport } from '@gezeit/contract';
-import { GezeitError } from '@gezeit/core';
 import { readBundle } from '../bundle/read-bundle.js';
 
 /** Prints what a bundle's plan will be able to recognise: a short table, or the exchange format. */
@@ -16,7 +15,7 @@ function planText({ comparisons, lengthMin, warnings }: PlanReport): string {
   return [
     ...comparisons.map(
       ({ reference, candidate, smallestResolvablePct, smallestNoDifferencePct, halfWidthPct }) =>
-        `${candidate} against ${reference}: recognises ${smallestResolvablePct.toFixed(2)} %, shows no difference from ${smallestNoDifferencePct.toFixed(2)} %, half width ${halfWidthPct.toFixed(2)} %`,
+        `${candidate} against ${reference}: recognises ${resolutionText(smallestResolvablePct)}, shows no difference from ${resolutionText(smallestNoDifferencePct)}, half width ${halfWidthPct.toFixed(2)} %`,
     ),
     `length ${Math.floor(lengthMin / 60)} h ${String(Math.round(lengthMin % 60)).padStart(2, '0')} min`,
     ...warnings.map(({ code, detail }) => `${code}: ${detail}`),

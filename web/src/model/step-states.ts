@@ -1,5 +1,5 @@
 import type { ProgrammeView } from '@gezeit/contract';
-import { planReport } from '@gezeit/core';
+import { planReport, resolutionText } from '@gezeit/core';
 import type { StepName } from './step-names.js';
 
 /** How far a step is, and why in a few words. */
@@ -31,7 +31,7 @@ export const STEP_STATES: Record<StepName, (view: ProgrammeView) => StepStanding
     if (!bundle.plan?.pulls.length) return { state: 'nothing', why: 'no day planned' };
     const { warnings, comparisons } = planReport(bundle);
     if (warnings.length > 0) return { state: 'gap', why: warnings[0]!.detail };
-    return { state: 'done', why: `recognises ${Math.max(...comparisons.map((entry) => entry.smallestResolvablePct)).toFixed(1)} %` };
+    return { state: 'done', why: `recognises ${resolutionText(Math.max(...comparisons.map((entry) => entry.smallestResolvablePct)))}` };
   },
   day({ bundle }) {
     const planned = bundle.plan?.pulls.length ?? 0;

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { BoardAnswer, BoardEntry } from '@gezeit/contract';
-import { answerWord, QUESTION_LABELS } from '@gezeit/core';
+import { answerWord, QUESTION_LABELS, resolutionText } from '@gezeit/core';
 import Button from 'primevue/button';
 import { answerFigure } from '../../shared/answer-figure.js';
 import Term from '../../shared/ui/Term.vue';
@@ -39,7 +39,7 @@ const wordOf = (answer: BoardAnswer) => answerWord(answer.kind ?? 'power-gain', 
       then: {{ figureOf(answer).figure || '–' }} {{ figureOf(answer).range }}, {{ wordOf(answer) }}
     </p>
     <p v-if="entry.plannedResolvablePct !== null" class="muted">
-      planned: could recognise {{ entry.plannedResolvablePct.toFixed(1) }}&nbsp;%
+      planned: could recognise {{ resolutionText(entry.plannedResolvablePct) }}
     </p>
     <p v-else-if="entry.judging && entry.answers.length === 0" class="muted">being judged…</p>
     <p v-else-if="entry.pullsDriven === 0 && !entry.earlierAnswers.length && !entry.problem" class="muted">nothing run yet</p>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { worstResolvable } from '@gezeit/core';
+import { resolutionText, worstResolvable } from '@gezeit/core';
 import { computed, ref, useTemplateRef } from 'vue';
 import { saveTable, saveText, svgText } from '../../shared/save.js';
 import ChartFrame from '../../shared/charts/ChartFrame.vue';
-import { plain, withSign } from '../../shared/units/show.js';
+import { withSign } from '../../shared/units/show.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useDay } from './day-store.js';
 
@@ -43,7 +43,6 @@ const stopped = computed(() => worstResolvable(day.resolution.ifStopped));
 const planned = computed(() => worstResolvable(day.resolution.planned));
 const goneOn = computed(() => worstResolvable(day.resolution.ifGoneOn));
 const nameOf = (id: string) => day.setupById.get(id)?.setup.name ?? id;
-const pct = (value: number) => `${plain(value, 1)}\u00a0%`;
 const saveCsv = () =>
   saveTable('day-says.csv', [
     { header: 'after pull', values: rows.value.map(({ pull }) => pull) },
@@ -93,11 +92,14 @@ const saveCsv = () =>
       <p class="muted">After the first measured pull of a second setup an interval stands here, and closes in.</p>
     </template>
     <p v-if="stopped !== null" class="stopped">
-      If you stop now, you can recognise <b>{{ pct(stopped) }}</b
-      ><template v-if="goneOn !== null && day.state.remaining.length > 0">; gone on as it stands, <b>{{ pct(goneOn) }}</b></template
-      ><template v-if="planned !== null && (goneOn === null || pct(planned) !== pct(goneOn))">; as planned, {{ pct(planned) }}</template>.
+      If you stop now, you can recognise <b>{{ resolutionText(stopped) }}</b
+      ><template v-if="goneOn !== null && day.state.remaining.length > 0"
+        >; gone on as it stands, <b>{{ resolutionText(goneOn) }}</b></template
+      ><template v-if="planned !== null && (goneOn === null || resolutionText(planned) !== resolutionText(goneOn))"
+        >; as planned, {{ resolutionText(planned) }}</template
+      >.
     </p>
-    <p v-else-if="planned !== null" class="stopped">As planned, the day recognises <b>{{ pct(planned) }}</b>.</p>
+    <p v-else-if="planned !== null" class="stopped">As planned, the day recognises <b>{{ resolutionText(planned) }}</b>.</p>
     <p v-if="isClear && day.state.remaining.length > 0" class="warn">
       It looks clear: that is no reason to stop. Who stops there finds gains that are not.
     </p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { enoughText, lengthText } from '@gezeit/core';
+import { enoughText, lengthText, resolutionText } from '@gezeit/core';
 import { computed } from 'vue';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import Term from '../../shared/ui/Term.vue';
@@ -19,8 +19,8 @@ const measured = computed(() => plan.plan.pulls.filter(({ kind }) => kind === 'm
   <section aria-label="What this plan can recognise" aria-live="polite">
     <p class="lead">
       <template v-if="plan.report.comparisons.length">
-        This day of {{ lengthText(plan.report.lengthMin) }} recognises a gain of <b class="figures">{{ worst.toFixed(2) }}&nbsp;%</b> on
-        four days of five: <span :class="worst <= smallest ? 'enough' : 'blind'">{{ enoughText(worst, smallest) }}</span>.
+        This day of {{ lengthText(plan.report.lengthMin) }} recognises a gain of <b class="figures">{{ resolutionText(worst) }}</b> on four
+        days of five: <span :class="worst <= smallest ? 'enough' : 'blind'">{{ enoughText(worst, smallest) }}</span>.
       </template>
       <template v-else>Nothing can be told from this plan yet: it needs measured pulls of the reference and of another setup.</template>
     </p>

@@ -1,6 +1,15 @@
 <script setup lang="ts">
 import { setupStyle } from '../../shared/charts/setup-colours.js';
-import { swapCount, withConditioning, type BenchChart, type Suggestion, type SuggestionResult, lengthText, lettersOf } from '@gezeit/core';
+import {
+  swapCount,
+  withConditioning,
+  type BenchChart,
+  type Suggestion,
+  type SuggestionResult,
+  lengthText,
+  lettersOf,
+  resolutionText,
+} from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed, onBeforeUnmount, ref, shallowRef, watch } from 'vue';
 import { useTheme } from '../../shared/charts/theme-store.js';
@@ -140,7 +149,7 @@ const pick = (index: unknown) => typeof index === 'number' && take(result.value!
     <WorkProgress v-else :share="progress" label="Searching" @stop="stop" />
     <p v-if="failed" role="alert">The search broke off. Try again; if it happens again, change the limits and report it.</p>
     <p v-if="best" class="found">
-      <b>{{ best.order.join(' ') }}</b> recognises {{ best.smallestResolvablePct.toFixed(2) }}&nbsp;% in
+      <b>{{ best.order.join(' ') }}</b> recognises {{ resolutionText(best.smallestResolvablePct) }} in
       {{ lengthText(best.hours * 60) }} with {{ swapCount(best.order) }} swaps.
       <Button size="small" text label="Take it" @click="take(best)" />
     </p>
@@ -163,7 +172,7 @@ const pick = (index: unknown) => typeof index === 'number' && take(result.value!
           <Button
             size="small"
             text
-            :label="`${lengthText(entry.hours * 60)}: ${entry.smallestResolvablePct.toFixed(2)} %`"
+            :label="`${lengthText(entry.hours * 60)}: ${resolutionText(entry.smallestResolvablePct)}`"
             :title="lettersOf(withConditioning(entry.order))"
             @click="take(entry)"
           />

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { PlanSwap } from '@gezeit/contract';
-import { PLAN_TIMES, swapMinutes, withoutWayBack } from '@gezeit/core';
+import { PLAN_TIMES, resolutionText, swapMinutes, withoutWayBack } from '@gezeit/core';
 import { computed, ref } from 'vue';
 import ChoiceInput from '../../shared/form/ChoiceInput.vue';
 import FieldRow from '../../shared/form/FieldRow.vue';
@@ -94,8 +94,8 @@ const setTime = (key: 'restMin' | 'swapMin', seconds: number | null) =>
       />
     </FieldRow>
     <p v-if="price" role="status" class="price">
-      Every pull of {{ price.from }} now comes before the swap: the day recognises {{ price.after.toFixed(2) }}&nbsp;% instead of
-      {{ price.before.toFixed(2) }}&nbsp;%. More reference pulls before it buy some of it back. Before the swap, make sure that
+      Every pull of {{ price.from }} now comes before the swap: the day recognises {{ resolutionText(price.after) }} instead of
+      {{ resolutionText(price.before) }}. More reference pulls before it buy some of it back. Before the swap, make sure that
       {{ price.from }} is finished: nothing of it can be run again today.
     </p>
   </section>

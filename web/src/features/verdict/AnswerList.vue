@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Comparison } from '@gezeit/contract';
-import { answerWord, QUESTION_LABELS, tied } from '@gezeit/core';
+import { answerWord, QUESTION_LABELS, resolutionText } from '@gezeit/core';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { answerFigure } from '../../shared/answer-figure.js';
@@ -26,7 +26,6 @@ const rows = computed(() => {
     };
   });
 });
-const pct = (value: number) => tied(value.toFixed(1), '%');
 </script>
 
 <template>
@@ -50,8 +49,8 @@ const pct = (value: number) => tied(value.toFixed(1), '%');
       </li>
     </ul>
     <p v-if="comparison.smallestResolvablePct !== null" class="small muted">
-      These pulls recognise a true gain of {{ pct(comparison.smallestResolvablePct) }} on four days of five, and show “no difference” for
-      limits from {{ pct(comparison.smallestNoDifferencePct!) }}.
+      These pulls recognise a true gain of {{ resolutionText(comparison.smallestResolvablePct) }} on four days of five, and show “no
+      difference” for limits from {{ resolutionText(comparison.smallestNoDifferencePct!) }}.
       <b v-if="comparison.morePulls">{{ comparison.morePulls }} further pulls in the order A B B A would resolve it.</b>
       <template v-else-if="comparison.morePullsReason">{{ comparison.morePullsReason }}</template>
     </p>
