@@ -121,7 +121,8 @@ export const readingSchema = z.object({
   version: z.literal(1),
   files: z.array(readFileSchema),
   pulls: z.array(readPullSchema),
-  unmatched: z.array(z.object({ file: z.string(), why: z.string() })),
+  /** `copyOf`: the file that it is once more, byte for byte. */
+  unmatched: z.array(z.object({ file: z.string(), why: z.string(), copyOf: z.string().optional() })),
   questions: z.array(readQuestionSchema),
 });
 export type Reading = z.infer<typeof readingSchema>;

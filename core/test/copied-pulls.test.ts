@@ -113,7 +113,9 @@ describe('a file that is dropped twice', () => {
   it('is one pull, and the other is named', () => {
     const { pulls, unmatched } = read({ 'a.csv': text(0), 'a - copy.csv': text(0), 'b.csv': text(3), 'c/a.csv': text(0) });
     expect(pulls.flatMap(({ members }) => members.map(({ file }) => file)).sort()).toEqual(['a.csv', 'b.csv']);
-    expect(unmatched).toEqual(['a - copy.csv', 'c/a.csv'].map((file) => ({ file, why: 'It is the same file as a.csv, byte for byte.' })));
+    expect(unmatched).toEqual(
+      ['a - copy.csv', 'c/a.csv'].map((file) => ({ file, why: 'It is the same file as a.csv, byte for byte.', copyOf: 'a.csv' })),
+    );
   });
 
   it('is only known by its bytes', () => {

@@ -55,3 +55,15 @@ describe('what was assumed of a column', () => {
     expect(await assumedOf(reading)).toEqual([]);
   });
 });
+
+describe('a file that is dropped twice', () => {
+  it('is named with the one that it is, and no place is offered for it', async () => {
+    const text = `Time [s],Engine speed [rpm],Throttle [%]\n${SAMPLES.map(({ s, speed, open }) => `${s.toFixed(2)},${speed},${open ? 100 : 3}`).join('\n')}\n`;
+    const loose = (file: string) => ({ file, bytes: new TextEncoder().encode(text), sha256: 'b'.repeat(64) });
+    const reading = readingSchema.parse(readingOf([loose('run.csv'), loose('run - copy.csv')].map((file) => readLoose(file, {}))));
+    wrapper = put(SortFiles, { reading, channels: null });
+    await flushPromises();
+    expect(wrapper.find('p.left').text()).toBe('run - copy.csv belongs to no pull: It is the same file as run.csv, byte for byte.');
+    expect(wrapper.findAll('p.left button')).toEqual([]);
+  });
+});

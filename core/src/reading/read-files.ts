@@ -87,7 +87,7 @@ export function readingOf(read: readonly ReadLoose[], { timeZone = null, hand }:
     })),
     unmatched: [
       ...read.filter(({ gather }) => !gather).map(({ report }) => ({ file: report.file, why: report.problems[0]!.what })),
-      ...[...copies].map(([{ report }, of]) => ({ file: report.file, why: `It is the same file as ${of}, byte for byte.` })),
+      ...[...copies].map(([{ report }, of]) => ({ file: report.file, why: `It is the same file as ${of}, byte for byte.`, copyOf: of })),
       ...unmatched,
     ],
     questions: [...dateQuestions(files), ...clockQuestions(read), ...questions],

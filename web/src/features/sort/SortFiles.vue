@@ -131,8 +131,9 @@ const left = computed(() => {
     const file = files.find((candidate) => candidate.file === entry.file);
     // One that could not be read says so above.
     if (!file || file.columns.length === 0) return [];
-    // Nor has a place in a pull what nobody knows the time of.
-    return [{ ...entry, sweeps: file.time === null && file.sweeps.length === 0 ? [] : freeSweeps(file, pulls) }];
+    // Neither a copy nor what nobody knows the time of has a place in a pull.
+    const hasPlace = entry.copyOf === undefined && (file.time !== null || file.sweeps.length > 0);
+    return [{ ...entry, sweeps: hasPlace ? freeSweeps(file, pulls) : [] }];
   });
 });
 const recognised = ({ columns }: ReadFile) => columns.filter(({ quantity }) => quantity !== null).length;
