@@ -1,4 +1,4 @@
-import type { Bundle } from '@gezeit/contract';
+import { STANDING_FOLDER, type Bundle } from '@gezeit/contract';
 import { describe, expect, it } from 'vitest';
 import { analyseMeasured, measurePulls, PLAIN_FORMATTER, readingOf, readLoose, withWords, type LogTable } from '../src/index.js';
 import { checkDay, type CheckDay } from '../../bench/check-days.js';
@@ -111,11 +111,16 @@ describe('a file that is dropped twice', () => {
     );
 
   it('is one pull, and the other is named', () => {
-    const { pulls, unmatched } = read({ 'a.csv': text(0), 'a - copy.csv': text(0), 'b.csv': text(3), 'c/a.csv': text(0) });
+    const { pulls, unmatched } = read({ 'a - copy.csv': text(0), 'a.csv': text(0), 'b.csv': text(3), 'c/a.csv': text(0) });
     expect(pulls.flatMap(({ members }) => members.map(({ file }) => file)).sort()).toEqual(['a.csv', 'b.csv']);
     expect(unmatched).toEqual(
-      ['a - copy.csv', 'c/a.csv'].map((file) => ({ file, why: 'It is the same file as a.csv, byte for byte.', copyOf: 'a.csv' })),
+      ['c/a.csv', 'a - copy.csv'].map((file) => ({ file, why: 'It is the same file as a.csv, byte for byte.', copyOf: 'a.csv' })),
     );
+  });
+
+  it('of the programme itself stays with its pull, though another holds the same', () => {
+    const { unmatched } = read({ [`${STANDING_FOLDER}a.csv`]: text(0), [`${STANDING_FOLDER}again.csv`]: text(0) });
+    expect(unmatched.filter(({ copyOf }) => copyOf !== undefined)).toEqual([]);
   });
 
   it('is only known by its bytes', () => {

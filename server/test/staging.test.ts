@@ -141,6 +141,23 @@ describe('dropped exports', { timeout: 120_000 }, () => {
     expect(pull!.endS! - pull!.startS!).toBeGreaterThan(30);
   });
 
+  it('a file that is dropped under two names is one pull of the programme that it becomes', async () => {
+    const run = (name: string) => [...LOOSE_FILES].find(([file]) => file.endsWith(name))!;
+    const [[first, bytes], [second, others]] = [run('run_001.csv'), run('run_002.csv')];
+    const dropped = await drop(
+      new Map([
+        [first, bytes],
+        ['day/run_001 - copy.csv', bytes],
+        [second, others],
+      ]),
+    );
+    expect(dropped.reading!.pulls).toHaveLength(2);
+    expect(dropped.reading!.unmatched).toMatchObject([{ file: 'day/run_001 - copy.csv', copyOf: first }]);
+    const { programmeId } = (await kept(dropped.id)) as { programmeId: string };
+    const view = programmeViewSchema.parse(await (await call('GET', `api/programmes/${programmeId}`)).json());
+    expect(view.bundle.pulls).toHaveLength(2);
+  });
+
   it('a recording of laps becomes one drive, and a long run without a sweep becomes one too', async () => {
     const record = (spec: Partial<DriveSpec>) =>
       writeLog(

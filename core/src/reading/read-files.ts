@@ -1,4 +1,4 @@
-import type { ChannelMapping, DeviceProfile, Reading, ReadMember } from '@gezeit/contract';
+import { STANDING_FOLDER, type ChannelMapping, type DeviceProfile, type Reading, type ReadMember } from '@gezeit/contract';
 import { inEffect } from '../channels/calibration.js';
 import { GezeitError } from '../errors.js';
 import { readLog } from '../log/read-log.js';
@@ -94,16 +94,22 @@ export function readingOf(read: readonly ReadLoose[], { timeZone = null, hand }:
   };
 }
 
-/** Files that are others once more, byte for byte, with the first of each: a pull that is copied is not driven twice. */
+/**
+ * Files that are others once more, byte for byte, with the one of the shortest name: a pull that is copied is not driven twice. Files of pulls that
+ * stand are theirs, whatever they hold.
+ */
 function copiesOf(read: readonly ReadLoose[]): Map<ReadLoose, string> {
-  const copies = new Map<ReadLoose, string>();
-  const seen = new Map<string, string>();
+  const alike = new Map<string, ReadLoose[]>();
   for (const entry of read) {
     const { sha256, sheet, file } = entry.report;
+    if (!entry.gather || sha256 === '' || file.startsWith(STANDING_FOLDER)) continue;
     const key = `${sha256}#${sheet ?? ''}`;
-    if (!entry.gather || sha256 === '') continue;
-    if (seen.has(key)) copies.set(entry, seen.get(key)!);
-    else seen.set(key, file);
+    alike.set(key, [...(alike.get(key) ?? []), entry]);
+  }
+  const copies = new Map<ReadLoose, string>();
+  for (const group of alike.values()) {
+    const [first, ...others] = group.toSorted((a, b) => a.report.file.length - b.report.file.length);
+    for (const entry of others) copies.set(entry, first!.report.file);
   }
   return copies;
 }

@@ -7,6 +7,7 @@ import { useRoute, useRouter } from 'vue-router';
 import { provideShortcuts } from '../../shared/shortcuts.js';
 import FailureNote from '../../shared/ui/FailureNote.vue';
 import { useStaged } from '../../model/staged-store.js';
+import AskLine from './AskLine.vue';
 import PlaceMenu from './PlaceMenu.vue';
 import SortAbout from './SortAbout.vue';
 import SortFiles from './SortFiles.vue';
@@ -182,8 +183,7 @@ provideShortcuts([
           >.</template
         ><template v-else>Proposed by the pauses: after each long one the other setup.</template> Look whether it was so.
       </p>
-      <div v-if="dateQuestion" class="ask" role="group" :aria-label="dateQuestion.what">
-        <b>{{ dateQuestion.what }}</b>
+      <AskLine v-if="dateQuestion" :what="dateQuestion.what">
         <Button
           size="small"
           :outlined="decisions.dateOrder !== 'day-first'"
@@ -196,9 +196,13 @@ provideShortcuts([
           :label="dateQuestion.choices[1]"
           @click="store.decide({ dateOrder: 'month-first' })"
         />
-      </div>
-      <div v-for="question in clockQuestions" :key="question.files.join()" class="ask" role="group" :aria-label="question.what">
-        <b>{{ question.what }}</b>
+      </AskLine>
+      <AskLine
+        v-for="question in clockQuestions"
+        :key="question.files.join()"
+        :what="question.what"
+        note="Left out until you say it; where a unit is wrong, correct it below."
+      >
         <Button
           v-for="header in question.choices"
           :key="header"
@@ -207,10 +211,8 @@ provideShortcuts([
           :label="header"
           @click="sayClock(question, header)"
         />
-        <span class="muted">Left out until you say it; where a unit is wrong, correct it below.</span>
-      </div>
-      <div v-for="question in pullQuestions" :key="question.what" class="ask" role="group" :aria-label="question.what">
-        <b>{{ question.what }}</b>
+      </AskLine>
+      <AskLine v-for="question in pullQuestions" :key="question.what" :what="question.what" note="Left out until you say it.">
         <Button
           v-for="sweep in sweepsAsked(question.files)"
           :key="sweep.key"
@@ -219,8 +221,7 @@ provideShortcuts([
           v-bind="sayPull(sweep, sweepsAsked(question.files).length)"
           @click="askPlace($event, sweep)"
         />
-        <span class="muted">Left out until you say it.</span>
-      </div>
+      </AskLine>
       <PlaceMenu
         ref="placing"
         :pulls="store.pulls"
@@ -278,16 +279,6 @@ h1 {
 }
 .note {
   padding: 0.6rem 0;
-}
-.ask {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 0.6rem;
-  padding: 0.4rem 0.7rem;
-  margin-bottom: 0.5rem;
-  border-left: 4px solid var(--amber);
-  background: var(--surface);
 }
 .desk {
   display: grid;
