@@ -95,7 +95,7 @@ export const GezeitPreset = definePreset(
   {
     primitive: { borderRadius: { none: '0', xs: '2px', sm: '2px', md: '3px', lg: '4px', xl: '5px' } },
     semantic: {
-      transitionDuration: '0.12s',
+      transitionDuration: '0s',
       focusRing: { width: '2px', style: 'solid', color: '{primary.color}', offset: '2px' },
       formField: { paddingX: '0.6rem', paddingY: '0.35rem', borderRadius: '{border.radius.md}' },
       colorScheme: { light: scheme(TOKENS.light), dark: scheme(TOKENS.dark) },
