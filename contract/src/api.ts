@@ -21,7 +21,7 @@ import {
   setupSchema,
   vehicleSchema,
 } from './bundle.js';
-import { dayWeatherSchema } from './day.js';
+import { typedWeatherSchema } from './weather.js';
 import { affectedSchema, findingsSchema, pullFlagSchema, powerVerdictSchema, saidFieldsSchema } from './findings.js';
 import { quantitySchema } from './quantities.js';
 
@@ -368,7 +368,7 @@ export const exclusionSchema = z.object({
 export const amendmentSchema = z
   .object({
     why: z.string().trim().min(1, 'say why it is corrected').max(300),
-    weather: dayWeatherSchema.optional(),
+    weather: typedWeatherSchema.optional(),
     setup: z.string().min(1).optional(),
     pullKind: pullKindSchema.optional(),
     aborted: z.boolean().optional(),

@@ -2,6 +2,7 @@ import { z } from './zod.js';
 import { holderSchema } from './access.js';
 import { CHECKLISTS, instantSchema, planPullSchema, pullKindSchema, setupSchema, typedFiguresSchema } from './bundle.js';
 import { quantitySchema } from './quantities.js';
+import { typedWeatherSchema } from './weather.js';
 
 const text = z.string().trim().min(1).max(2000);
 const nullableNumber = z.number().nullable();
@@ -145,11 +146,14 @@ export type DayHappening = z.infer<typeof dayHappeningSchema>;
 /** A happening with its moment on the day's clock, and who. Sent twice (after a lost connection), it is one. */
 export const dayEventSchema = z.object({ id: z.string().min(8).max(64), at: instantSchema, by: z.string(), what: dayHappeningSchema });
 export type DayEvent = z.infer<typeof dayEventSchema>;
+/** Weather that somebody typed is held to what weather can be as it comes in; what is stored already is read as it stands. */
+const newDayEventSchema = dayEventSchema.omit({ by: true }).superRefine(({ what }, context) => {
+  const typed = what.kind === 'weather' || what.kind === 'pull-amended' ? what.weather : undefined;
+  for (const { message, path } of typed ? (typedWeatherSchema.safeParse(typed).error?.issues ?? []) : [])
+    context.addIssue({ code: 'custom', message, path: ['what', 'weather', ...path] });
+});
 export const dayEventsSchema = z.object({
-  events: z
-    .array(dayEventSchema.omit({ by: true }))
-    .min(1)
-    .max(500),
+  events: z.array(newDayEventSchema).min(1).max(500),
 });
 
 /** The newest reading of a channel of any device, in the unit kept inside. */

@@ -2,6 +2,7 @@ export * from './quantities.js';
 export * from './assumptions.js';
 export * from './bench.js';
 export * from './bundle.js';
+export * from './weather.js';
 export * from './drive.js';
 export * from './findings.js';
 export * from './choices.js';

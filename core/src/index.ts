@@ -234,6 +234,8 @@ export { isNoGood, type PullCheck, pullChecks, type PullOfDay } from './day/pull
 export { channelZeros } from './day/pressure-zero.js';
 export { dayRefusal, checkedOf, leftUndone, oneWayFrom, openItems, readyForFirstPull } from './day/admit.js';
 export { lacksWeather, nextPullId, pullStart } from './day/pull-start.js';
+export { weatherNow } from './day/weather-now.js';
+export { isPossibleAir } from './air/possible-air.js';
 export { isTimeZone, knownZone, zoneOf } from './units/time-zone.js';
 export { pullReasonWord } from './words/pull-reason.js';
 export { bandPartLabel, shapeText } from './words/curve-words.js';

@@ -1,4 +1,5 @@
 import type { Comparison, LeansOn, PullFlag, QuestionKind } from '@gezeit/contract';
+import type { AirQuantity } from './air/possible-air.js';
 import type { Calibration } from './channels/calibration.js';
 import type { StateName } from './judge/confound-rules.js';
 
@@ -52,6 +53,7 @@ export interface PullSaid {
   'gauge-without-weather': { quantity: string };
   'boost-not-logged': Record<string, never>;
   'start-apart': { what: 'intakeAirC' | 'coolantC' | 'oilC'; loggedC: number; statedC: number };
+  'air-impossible': { quantity: AirQuantity; value: number; logged: boolean };
   'ambient-apart': { loggedC: number; statedC: number };
   'pressure-apart': { loggedPa: number; statedPa: number };
   'humidity-assumed': { percent: number };
@@ -190,6 +192,7 @@ export interface AnswerSaid {
   'no-evidence': { kind: QuestionKind };
   'one-pull-each': { kind: QuestionKind };
   'not-logged': { what: string };
+  'no-cold-side': Record<string, never>;
   'clock-unmatched': { what: string; files: string[] };
   withheld: { because: AnySaid[] };
   'outside-band': { ranges: { fromRpm: number; toRpm: number; isLoss: boolean }[]; bandRpm: readonly [number, number] };

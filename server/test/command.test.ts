@@ -54,6 +54,22 @@ describe('gezeit analyse', () => {
     expect(findings.road.pairs.length).toBeGreaterThan(1);
     for (const pair of findings.road.pairs) expect(lines).toContain(roadPairText(pair, PLAIN_FORMATTER));
     expect(lines).toContain(equalStartText(findings.comparisons[0]!, PLAIN_FORMATTER));
+    expect(lines.filter((line) => /[.:]\s?\./.test(line))).toEqual([]);
+  });
+
+  it('takes no number of another unit for the weather: it says so, and judges what needs no weather', () => {
+    const folder = temporaryFolder();
+    cpSync(join(DEMO_BUNDLES, 'airfield-feed'), folder, { recursive: true });
+    const path = join(folder, 'gezeit.json');
+    const bundle = bundleSchema.parse(JSON.parse(readFileSync(path, 'utf8')));
+    for (const { ambient } of bundle.pulls) if (ambient?.pressureKPa) ambient.pressureKPa /= 100;
+    writeFileSync(path, JSON.stringify(bundle));
+    const { status, stdout, stderr } = gezeit(['analyse', folder, '--json']);
+    expect([status, stderr]).toEqual([0, '']);
+    const { pulls, comparisons } = findingsSchema.parse(JSON.parse(stdout));
+    expect(pulls.flatMap(({ warnings }) => warnings).join('\n')).toMatch(/Ambient pressure: the sheet says .*which no weather is/);
+    expect(comparisons[0]!.answers.map(({ answer }) => answer)).toEqual(['not-resolved', 'gain']);
+    expect(comparisons[0]!.answers[0]!.why).toMatch(/above its cold side, and that is not known/);
   });
 
   it('prints findings of a folder and of its zip alike, with a path relative to the folder it is called in', () => {

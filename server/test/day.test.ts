@@ -189,6 +189,10 @@ describe('a day through the interface', () => {
     const refused = await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: ' ', weather });
     expect([refused.status, codeOf(refused)]).toEqual([400, 'bad-request']);
     expect(codeOf(await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: 'nothing' }))).toBe('bad-request');
+    const inHectopascals = { why: 'from the station', weather: { ...weather, pressureKPa: 985 } };
+    const impossible = await call('POST', `programmes/${id}/pulls/p02/amendments`, inHectopascals);
+    expect([impossible.status, codeOf(impossible)]).toEqual([400, 'bad-request']);
+    expect(JSON.stringify(impossible.body)).toMatch(/Air pressure must lie between 50 and 110.kPa: check its unit/);
     expect(codeOf(await call('POST', `programmes/${id}/pulls/p99/amendments`, { why: 'no such pull', weather }))).toBe('not-found');
     expect(codeOf(await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: 'no such setup', setup: 'Z' }))).toBe('not-found');
     expect((await call('POST', `programmes/${id}/pulls/p02/amendments`, { why: 'read off the sheet', weather, setup: 'B' })).status).toBe(

@@ -10,7 +10,7 @@ import { startAboveAmbientK } from '../checks/start-temperature.js';
 import { bandMean, bandPeak, type Band } from '../pull/band.js';
 import { type PullCurve } from '../pull/curve.js';
 import { isSameCurve } from '../pull/same-curve.js';
-import { ASSUMED_HUMIDITY, type StartState } from '../pull/start-and-air.js';
+import { airOf, nothingLogged, type StartState } from '../pull/start-and-air.js';
 import { dayOrder, type PlaceInDay } from '../pull/day-order.js';
 import type { GearRun } from '../pull/gear-runs.js';
 import type { HeatCourses } from '../pull/heat-course.js';
@@ -57,6 +57,9 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], 
   const measuredById = new Map(measured.map((entry) => [entry.id, entry]));
   const analysed = bundle.pulls.map((pull): AnalysedPull => {
     const { curve = null, heat = null, runs = [], drive = null } = measuredById.get(pull.id) ?? {};
+    const ofStated: AnySaid[] = [];
+    // Where logs were read, what is stated was asked already.
+    const air = curve && curve.sources.size > 0 ? curve.air : airOf({ warnings: ofStated }, pull, nothingLogged());
     return {
       pull,
       place: places.get(pull.id)!,
@@ -65,12 +68,13 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], 
       runs,
       drive,
       start: curve?.start ?? statedStart(pull),
-      air: curve?.air ?? statedAir(pull),
+      air,
       flags: [],
       used: false,
       leftOut: [],
       warnings: [
         ...(curve ? curve.warnings : pull.typed && pull.typed.corrected === undefined ? [said('typed-correction-unknown', {})] : []),
+        ...ofStated,
         ...calibrationsOf(bundle, pull).map((calibration) => said('channel-put-right', { calibration })),
       ],
     };
@@ -85,12 +89,6 @@ export function analysePulls(bundle: Bundle, measured: readonly MeasuredPull[], 
 
 function statedStart({ start }: Pull): StartState {
   return { intakeAirC: start?.intakeAirC ?? null, coolantC: start?.coolantC ?? null, oilC: start?.oilC ?? null };
-}
-
-function statedAir({ ambient }: Pull): AirState | null {
-  if (ambient?.temperatureC == null || ambient.pressureKPa == null) return null;
-  const relativeHumidity = ambient.relativeHumidityPct == null ? ASSUMED_HUMIDITY : ambient.relativeHumidityPct / 100;
-  return { temperatureC: ambient.temperatureC, pressurePa: ambient.pressureKPa * 1000, relativeHumidity };
 }
 
 const isMeasured = ({ pull }: AnalysedPull) => pull.kind === 'measured' && !pull.aborted;

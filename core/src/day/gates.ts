@@ -3,6 +3,7 @@ import { gateQuantity, type GateSource } from '../channels/gate-quantity.js';
 import { fromSi, UNITS, type UnitName } from '../units/units.js';
 import { lastPull, type DayState } from './day-state.js';
 import { predictReady, type ReadyMoment } from './ready-time.js';
+import { weatherNow } from './weather-now.js';
 
 /** What is known at a moment of the car and its surroundings. */
 export interface CellNow {
@@ -116,10 +117,8 @@ function streamedSeries({ quantity, aboveAmbient }: GateSource, unit: string, st
 }
 
 /** Ambient temperature by its own sensor, else as typed, °C. */
-export function ambientNow(state: DayState, { readings }: Pick<CellNow, 'readings'>): number | null {
-  const streamed = readings.find(({ quantity }) => quantity === 'ambientTemperature');
-  return streamed?.value ?? state.weather?.value.temperatureC ?? null;
-}
+export const ambientNow = (state: DayState, { readings }: Pick<CellNow, 'readings'>): number | null =>
+  weatherNow(state, readings).weather.temperatureC;
 
 function trend({ atMs, value }: Series, nowMs: number): number | null {
   const from = atMs.findIndex((at) => at >= nowMs - TREND_S * SECOND_MS);

@@ -1,9 +1,9 @@
 import type { Bundle, DayHappening } from '@gezeit/contract';
 import type { DayState } from './day-state.js';
-import { ambientNow, type CellNow } from './gates.js';
+import type { CellNow } from './gates.js';
 import type { Instruction } from './instruction.js';
+import { weatherNow } from './weather-now.js';
 
-type DayWeather = NonNullable<PullStarted['weather']>;
 type PullStarted = Extract<DayHappening, { kind: 'pull-started' }>;
 
 /** What is stamped on a pull that begins: the fitted setup, the step that it is, gates, start and weather of this moment. */
@@ -27,7 +27,7 @@ export function pullStart(
     pullKind: step?.kind ?? 'measured',
     place: step?.place ?? null,
     stamp: Object.fromEntries(instruction.gates.map(({ gate, value }) => [gate.id, value])),
-    weather: weatherNow(state, cell),
+    weather: weatherNow(state, cell.readings).weather,
     start: {
       coolantC: read('coolantTemperature') ?? typed('coolant'),
       intakeAirC: read('intakeAirTemperature'),
@@ -38,20 +38,9 @@ export function pullStart(
   };
 }
 
-/** The weather at a moment: what is streamed goes before what was typed. */
-function weatherNow(state: DayState, cell: CellNow): DayWeather {
-  const read = (quantity: string) => cell.readings.find((reading) => reading.quantity === quantity)?.value ?? null;
-  const pressurePa = read('ambientPressure');
-  return {
-    temperatureC: ambientNow(state, cell),
-    pressureKPa: pressurePa === null ? (state.weather?.value.pressureKPa ?? null) : pressurePa / 1000,
-    relativeHumidityPct: read('relativeHumidity') ?? state.weather?.value.relativeHumidityPct ?? null,
-  };
-}
-
 /** Whether the programme's correction needs weather that a pull begun now would not carry. */
 export function lacksWeather(bundle: Bundle, state: DayState, cell: CellNow): boolean {
-  return bundle.programme.correction !== 'NONE' && Object.values(weatherNow(state, cell)).includes(null);
+  return bundle.programme.correction !== 'NONE' && Object.values(weatherNow(state, cell.readings).weather).includes(null);
 }
 
 /** The first free number among the programme's pulls. */

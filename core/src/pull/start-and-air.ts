@@ -1,5 +1,6 @@
 import type { Correction, Pull, Quantity } from '@gezeit/contract';
 import type { AirState } from '../air/moist-air.js';
+import { isPossibleAir, type AirQuantity } from '../air/possible-air.js';
 import { interpolate } from '../numeric/interpolate.js';
 import { median } from '../numeric/means.js';
 import { said, type AnySaid } from '../said.js';
@@ -16,7 +17,7 @@ export interface StartState {
 const START_SPAN_S = 0.5;
 const STATED_APART = { temperatureK: 3, pressurePa: 500 };
 /** Humidity where nothing says it, fraction; assumption (20 points are worth 0.4 % of power at 25 °C). */
-export const ASSUMED_HUMIDITY = 0.5;
+const ASSUMED_HUMIDITY = 0.5;
 
 interface StartAndWarnings {
   start: StartState;
@@ -71,24 +72,32 @@ export function completeStart(curve: StartAndWarnings, pull: Pull): void {
   }
 }
 
-/** The air of a pull: logged before stated; null where temperature or pressure is known from nowhere. */
-export function airOf({ warnings }: Pick<StartAndWarnings, 'warnings'>, pull: Pull, logged: LoggedValues): AirState | null {
-  const ambient = pull.ambient;
-  const statedPa = ambient?.pressureKPa == null ? null : ambient.pressureKPa * 1000;
-  const temperatureC = logged.ambientC[0] ?? ambient?.temperatureC ?? null;
-  const pressurePa = logged.ambientPa[0] ?? statedPa;
-  const humidityPct = logged.humidityPct[0] ?? ambient?.relativeHumidityPct ?? null;
-  if (
-    logged.ambientC[0] !== undefined &&
-    ambient?.temperatureC != null &&
-    Math.abs(logged.ambientC[0] - ambient.temperatureC) > STATED_APART.temperatureK
-  ) {
-    warnings.push(said('ambient-apart', { loggedC: logged.ambientC[0], statedC: ambient.temperatureC }));
-  }
-  if (logged.ambientPa[0] !== undefined && statedPa !== null && Math.abs(logged.ambientPa[0] - statedPa) > STATED_APART.pressurePa) {
-    warnings.push(said('pressure-apart', { loggedPa: logged.ambientPa[0], statedPa }));
-  }
+/** The air of a pull: logged before stated, and neither where no weather is like that; null where temperature or pressure is known from nowhere. */
+export function airOf(
+  { warnings }: Pick<StartAndWarnings, 'warnings'>,
+  { ambient }: Pick<Pull, 'ambient'>,
+  logged: LoggedValues,
+): AirState | null {
+  const possible = (quantity: AirQuantity, value: number | null | undefined, isLogged: boolean): number | null => {
+    if (value == null) return null;
+    if (isPossibleAir(quantity, value)) return value;
+    warnings.push(said('air-impossible', { quantity, value, logged: isLogged }));
+    return null;
+  };
+  const loggedC = possible('ambientTemperature', logged.ambientC[0], true);
+  const loggedPa = possible('ambientPressure', logged.ambientPa[0], true);
+  const loggedPct = possible('relativeHumidity', logged.humidityPct[0], true);
+  const statedC = possible('ambientTemperature', ambient?.temperatureC, false);
+  const statedPa = possible('ambientPressure', ambient?.pressureKPa == null ? null : ambient.pressureKPa * 1000, false);
+  const statedPct = possible('relativeHumidity', ambient?.relativeHumidityPct, false);
+  if (loggedC !== null && statedC !== null && Math.abs(loggedC - statedC) > STATED_APART.temperatureK)
+    warnings.push(said('ambient-apart', { loggedC, statedC }));
+  if (loggedPa !== null && statedPa !== null && Math.abs(loggedPa - statedPa) > STATED_APART.pressurePa)
+    warnings.push(said('pressure-apart', { loggedPa, statedPa }));
+  const temperatureC = loggedC ?? statedC;
+  const pressurePa = loggedPa ?? statedPa;
+  const humidityPct = loggedPct ?? statedPct;
   if (temperatureC === null || pressurePa === null) return null;
   if (humidityPct === null) warnings.push(said('humidity-assumed', { percent: 100 * ASSUMED_HUMIDITY }));
-  return { temperatureC, pressurePa, relativeHumidity: humidityPct === null ? ASSUMED_HUMIDITY : humidityPct / 100 };
+  return { temperatureC, pressurePa, relativeHumidity: humidityPct === null ? ASSUMED_HUMIDITY : Math.min(1, humidityPct / 100) };
 }

@@ -34,7 +34,8 @@ export const coolerCharge: QuestionKindRules = {
     if (!fit) {
       const files = unmatchedFiles(context, (channel) => channel === 'intakeAirTemperature' || channel === 'coolerOutTemperature');
       const what = 'chargeTemperature';
-      return unresolved(OF, 'K', smallest, files.length > 0 ? said('clock-unmatched', { what, files }) : said('not-logged', { what }));
+      const none = charge && !side ? said('no-cold-side', {}) : said('not-logged', { what });
+      return unresolved(OF, 'K', smallest, files.length > 0 ? said('clock-unmatched', { what, files }) : none);
     }
     const estimateK = widened(fit, otherSensors(context, charge!));
     const own = (setup: string) => pulls.filter(({ pull }) => pull.setup === setup);

@@ -119,6 +119,10 @@ const ANSWER_PARTS: { readonly [Code in keyof AnswerSaid]: (values: AnswerSaid[C
     plainly(`Nothing is entered for “${QUESTION_WORDS[kind].label}”: enter what was found where the question stands.`),
   'one-pull-each': ({ kind }) =>
     plainly(`One pull of each cannot show it: ${QUESTION_WORDS[kind].limit?.what ?? QUESTION_WORDS[kind].label}.`),
+  'no-cold-side': () =>
+    plainly(
+      'The charge is compared above its cold side, and that is not known with both setups: give the weather of the pulls, or log the air around or the water into the cooler.',
+    ),
   'not-logged': ({ what }) => plainly(`${sentence(channelWord(what))} is not logged with both setups.`),
   'clock-unmatched': ({ what, files }) =>
     plainly(

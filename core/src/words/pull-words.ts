@@ -2,6 +2,8 @@ import type { PullSaid } from '../said.js';
 import type { Writers } from './writers.js';
 import { calibrationText } from './calibration-text.js';
 import { CHECK_WORDS, FLAG_WORDS } from './checks/index.js';
+import { quantityWords } from '../channels/quantity-words.js';
+import { channelReading } from './channel-reading.js';
 import { channelWord } from './labels.js';
 import { sentence, whole } from '../format/values.js';
 
@@ -28,6 +30,8 @@ export const PULL_WORDS: Writers<PullSaid> = {
   'boost-not-logged': () => 'Manifold pressure is not logged: a change of boost would go unseen.',
   'start-apart': ({ what, loggedC, statedC }, f) =>
     `Start ${START_WORDS[what]}: the log says ${f.temperature(loggedC)}, the sheet ${f.temperature(statedC)}; the log is used.`,
+  'air-impossible': ({ quantity, value, logged }, f) =>
+    `${sentence(quantityWords(quantity))}: the ${logged ? 'log' : 'sheet'} says ${channelReading(quantity, value, f)}, which no weather is. It is not used: check its unit.`,
   'ambient-apart': ({ loggedC, statedC }, f) =>
     `Ambient: the log says ${f.temperature(loggedC)}, the sheet ${f.temperature(statedC)}; the log is used.`,
   'pressure-apart': ({ loggedPa, statedPa }, f) =>

@@ -7,7 +7,7 @@ import type { Writer, Writers } from './writers.js';
 
 /** Why something cannot be had, and notes beside an answer: each as it stands in a sentence, without a full stop. */
 export const REASON_CLAUSES: Writers<ReasonSaid> = {
-  'no-used-pull': ({ setups }) => `There is no used pull of ${listed(setups)}`,
+  'no-used-pull': ({ setups }) => `There is no used pull of ${listed(setups)} that gives power`,
   'shiftable-gate': ({ gate }) => `The gate “${gate}” holds a temperature that the part can shift`,
   'rests-differ': ({ reference, candidate, referenceMin, candidateMin }) =>
     `The rests before the pulls differ: ${referenceMin.toFixed(1)}\u00a0min with ${reference}, ${candidateMin.toFixed(1)}\u00a0min with ${candidate}`,

@@ -41,7 +41,7 @@ export function findingsTable({ programme, setups }: Bundle, findings: Findings)
       lines.push(`  These pulls recognise a true gain of ${resolutionText(comparison.smallestResolvablePct)} on four days of five.`);
     if (comparison.morePulls)
       lines.push(`  ${comparison.morePulls} further pulls, in the order A B B A, would resolve ${programme.smallestGainPct} %.`);
-    else if (comparison.morePullsReason) lines.push(`  ${comparison.morePullsReason}.`);
+    else if (comparison.morePullsReason) lines.push(`  ${comparison.morePullsReason}`);
   }
   const beside = besideThePower(findings);
   if (beside.length > 0) lines.push('', ...beside);

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { WEATHER_RANGES } from '@gezeit/contract';
 import NumberInput from '../shared/form/NumberInput.vue';
 import type { WeatherForm } from './weather-form.js';
 
@@ -6,21 +7,21 @@ import type { WeatherForm } from './weather-form.js';
 const form = defineModel<WeatherForm>({ required: true });
 const emit = defineEmits<{ commit: [] }>();
 const FIELDS = [
-  { key: 'temperatureC', label: 'Air temperature', unit: '°C', least: -50, most: 60 },
-  { key: 'pressurePa', label: 'Air pressure', unit: 'kPa', least: 50_000, most: 110_000 },
-  { key: 'humidityPct', label: 'Humidity', unit: '%', least: 0, most: 100 },
+  { key: 'temperatureC', label: 'Air temperature', unit: '°C', range: WEATHER_RANGES.temperatureC, per: 1 },
+  { key: 'pressurePa', label: 'Air pressure', unit: 'kPa', range: WEATHER_RANGES.pressureKPa, per: 1000 },
+  { key: 'humidityPct', label: 'Humidity', unit: '%', range: WEATHER_RANGES.relativeHumidityPct, per: 1 },
 ] as const;
 </script>
 
 <template>
-  <label v-for="{ key, label, unit, least, most } in FIELDS" :key="key" class="field">
+  <label v-for="{ key, label, unit, range, per } in FIELDS" :key="key" class="field">
     <span>{{ label }}</span>
     <NumberInput
       :model-value="form[key]"
       :unit="unit"
       :label="label"
-      :least="least"
-      :most="most"
+      :least="range[0] * per"
+      :most="range[1] * per"
       optional
       @update:model-value="form = { ...form, [key]: $event }"
       @commit="emit('commit')"

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { quantityWords, sentence, weatherNow } from '@gezeit/core';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
 import { useDay } from './day-store.js';
@@ -21,13 +22,10 @@ const where = computed(() =>
     .filter(Boolean)
     .join(' · '),
 );
+const now = computed(() => weatherNow(day.state, day.readings));
+const off = computed(() => now.value.off.map((quantity) => `${sentence(quantityWords(quantity))} reads what no weather is: not used`));
 const weather = computed(() => {
-  const read = (quantity: string) => day.readings.find((entry) => entry.quantity === quantity)?.value ?? null;
-  const typed = day.state.weather?.value;
-  const temperatureC = read('ambientTemperature') ?? typed?.temperatureC ?? null;
-  const pressurePa = read('ambientPressure');
-  const pressureKPa = pressurePa === null ? (typed?.pressureKPa ?? null) : pressurePa / 1000;
-  const humidity = read('relativeHumidity') ?? typed?.relativeHumidityPct ?? null;
+  const { temperatureC, pressureKPa, relativeHumidityPct: humidity } = now.value.weather;
   return [
     temperatureC === null ? null : `${show.value.temperature(temperatureC)} ${show.value.units.temperature}`,
     pressureKPa === null ? null : `${show.value.pressure(pressureKPa, 3)} ${show.value.units.pressure}`,
@@ -41,6 +39,7 @@ const weather = computed(() => {
     <span>{{ where }}</span>
     <span class="right"
       ><b data-clock>{{ clock(day.nowMs) }}</b> <span v-for="part in weather" :key="part">{{ part }}</span
+      ><span v-for="part in off" :key="part" class="lost" role="status">{{ part }}</span
       ><span v-if="!day.connected" class="lost" role="status"
         >No answer from Gezeit: {{ day.outbox.length === 0 ? 'what you do is kept here' : `${day.outbox.length} kept here` }}</span
       ><span v-else-if="day.outbox.length > 0" role="status">sending…</span> <span>emergency stop: the cell’s own button</span></span

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { channelWord, channelZeros, sentence } from '@gezeit/core';
+import { channelWord, channelZeros, sentence, weatherNow } from '@gezeit/core';
 import Button from 'primevue/button';
 import { computed } from 'vue';
 import { useShow } from '../../shared/units/use-show.js';
@@ -14,9 +14,7 @@ const now = computed(() =>
   Object.fromEntries(day.readings.filter(({ quantity }) => PRESSURES.includes(quantity)).map(({ quantity, value }) => [quantity, value])),
 );
 const engineRuns = computed(() => (day.readings.find(({ quantity }) => quantity === 'engineSpeed')?.value ?? 0) > 50);
-const ambientPa = computed(
-  () => day.readings.find(({ quantity }) => quantity === 'ambientPressure')?.value ?? (day.state.weather?.value.pressureKPa ?? 0) * 1000,
-);
+const ambientPa = computed(() => (weatherNow(day.state, day.readings).weather.pressureKPa ?? 0) * 1000);
 const zeros = computed(() => channelZeros(day.state.zeros, ambientPa.value || null));
 const store = () => day.act({ kind: 'zero', channels: now.value });
 const pa = (value: number | null) => (value === null ? '–' : show.value.pressure(value / 1000, 2));

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { endsOrOnce, fromSi, gainOfLessRestriction, mean, plain, stepText, tied } from '@gezeit/core';
+import { endsOrOnce, fromSi, gainOfLessRestriction, isPossibleAir, mean, plain, stepText, tied } from '@gezeit/core';
 import { computed, ref } from 'vue';
 import { useProgramme } from '../../../model/programme-store.js';
 import { useCurves } from '../../../model/use-curves.js';
@@ -43,7 +43,9 @@ const input = computed(() => ({
 const figure = computed(() => restrictionFigure(input.value, bench.value));
 const table = computed(() => restrictionTable(input.value));
 const ambientPa = computed(() => {
-  const known = programme.view!.bundle.pulls.flatMap(({ ambient }) => (ambient?.pressureKPa == null ? [] : [ambient.pressureKPa * 1000]));
+  const known = programme
+    .view!.bundle.pulls.flatMap(({ ambient }) => (ambient?.pressureKPa == null ? [] : [ambient.pressureKPa * 1000]))
+    .filter((pressurePa) => isPossibleAir('ambientPressure', pressurePa));
   return known.length > 0 ? mean(known) : 101_325;
 });
 const pressure = (kPa: number) => plain(fromSi(kPa * 1000, unit.value), fromSi(1000, unit.value) > 20 ? 0 : 2);
