@@ -147,6 +147,8 @@ test('nonsense in any number of the plan is told beside it, and the plan stays a
   const fields = page.locator('main input[inputmode=decimal]');
   const count = await fields.count();
   expect(count).toBeGreaterThan(25);
+  // Nothing fades in: while something does, the whole page is drawn sixty times a second.
+  await page.evaluate(() => addEventListener('transitionrun', () => document.documentElement.setAttribute('data-faded', '')));
   for (const nonsense of ['much', '1,234.5'])
     for (let i = 0; i < count; i++) {
       const field = fields.nth(i);
@@ -164,5 +166,6 @@ test('nonsense in any number of the plan is told beside it, and the plan stays a
   await typeInto(page, 'A swap takes', '-5');
   await expect(page.getByText('Type at least 0.5 min.')).toBeVisible();
   await settled(page);
+  await expect(page.locator('html')).not.toHaveAttribute('data-faded');
   expect((await viewOf(page, id)).bundle.plan).toEqual(before);
 });

@@ -121,3 +121,32 @@ describe('a time that nobody knows for one', () => {
     expect([reading.pulls.length, reading.unmatched]).toEqual([1, []]);
   });
 });
+
+describe('a column that only counts rows', () => {
+  const problemsOf = (times: Parameters<typeof run>[0]) => read([run(times)]).reading.files[0]!.problems.map(({ what }) => what);
+
+  it.each(['Zählwerk', 'Index', 'Sample', 'Time', 'Counter', 'Row'])(
+    '"%s" is named where no sweep of the engine takes that long',
+    (header) => {
+      const { reading } = read([run({ [header]: (_, i) => i })]);
+      const [file] = reading.files;
+      expect(file!.sweeps).toEqual([]);
+      const told = file!.problems.map(({ what }) => what).join('\n');
+      expect(told).toMatch(
+        /rises by one from row to row, and may only count them: read as seconds, no sweep of the engine is quick enough|No column of it was understood as time/,
+      );
+    },
+  );
+
+  it('is no matter beside a clock, nor where it is one sample a second', () => {
+    expect(problemsOf({ 'Time [s]': seconds, Index: (_, i) => i }).join()).not.toContain('count');
+    const rows = Array.from({ length: 60 }, (_, i) => [
+      i,
+      i < 10 ? 1900 : i < 40 ? 1900 + (i - 10) * 150 : 6400 - (i - 40) * 150,
+      i >= 10 && i < 40 ? 95 : 2,
+    ]);
+    const text = `Time,Engine speed [rpm],Boost [kPa]\n${rows.map((row) => row.join(',')).join('\n')}\n`;
+    const { reading } = read([{ file: 'slow.csv', bytes: new TextEncoder().encode(text), sha256: 'slow' }]);
+    expect(reading.files[0]!.problems).toEqual([]);
+  });
+});

@@ -6,6 +6,7 @@ import type { Component } from 'vue';
 import ChangedDialog from '../src/features/day/ChangedDialog.vue';
 import ChecklistDialog from '../src/features/day/ChecklistDialog.vue';
 import DayBar from '../src/features/day/DayBar.vue';
+import DayLine from '../src/features/day/DayLine.vue';
 import DevicesDialog from '../src/features/day/DevicesDialog.vue';
 import FilesDialog from '../src/features/day/FilesDialog.vue';
 import FiguresDialog from '../src/features/day/FiguresDialog.vue';
@@ -68,6 +69,25 @@ const choose = async (label: string, key: string): Promise<void> => {
 };
 const last = () => useDay().events.at(-1)!.what;
 const said = () => document.querySelector('[role=dialog]')!.textContent;
+
+describe('the line above the day', () => {
+  it('shows the weather that a pull would carry, and names a sensor that reads what no weather is', async () => {
+    const { day, tell } = await running('A sensor that is off');
+    await day.act({ kind: 'weather', weather: { temperatureC: 21, pressureKPa: 98.4, relativeHumidityPct: 45 } });
+    const reading = (quantity: LiveReading['quantity'], value: number): LiveReading => ({ quantity, value, atMs: 0 });
+    wrapper = put(DayLine, { planned: 4, clock });
+    await flushPromises();
+    expect(wrapper.text()).toMatch(/21\.0 °C.*98\.4\d* kPa.*45 %/);
+    await tell([reading('ambientPressure', 99_000)]);
+    await flushPromises();
+    expect(wrapper.text()).toMatch(/99\.0\d* kPa/);
+    expect(wrapper.findAll('[role=status]')).toEqual([]);
+    await tell([reading('ambientPressure', 990_000), reading('ambientTemperature', 24)]);
+    await flushPromises();
+    expect(wrapper.text()).toMatch(/24\.0 °C.*98\.4\d* kPa/);
+    expect(wrapper.findAll('[role=status]').map((part) => part.text())).toEqual(['Ambient pressure reads what no weather is: not used']);
+  });
+});
 
 describe('readings typed from instruments', () => {
   it('are taken in the chosen units, with the weather, and the dialog closes', async () => {

@@ -87,6 +87,11 @@ export function timeNoteText(note: TimeNote): { text: string; todo: string } {
         todo: 'Say the unit of the column if it is another.',
       };
     }
+    case 'counts-rows':
+      return {
+        text: `"${note.column}" rises by one from row to row, and may only count them: read as seconds, no sweep of the engine is quick enough for full throttle.`,
+        todo: 'Say which column is the time, or export the log with one.',
+      };
     case 'sorted':
       return {
         text: `${note.samples} ${note.samples === 1 ? 'sample stood' : 'samples stood'} out of order in "${note.column}" and ${note.samples === 1 ? 'was' : 'were'} sorted by time.`,

@@ -42,6 +42,8 @@ interface TimeContradiction {
 
 export type TimeNote =
   | { code: 'unit-assumed'; column: string; unit: UnitName; by: 'steps' | 'sweep' | 'usual'; step: number }
+  /** It may only count its rows: as seconds it makes every rise of the engine too slow, and no other unit puts it right. */
+  | { code: 'counts-rows'; column: string }
   | { code: 'kind-judged'; column: string; kind: TimeKind }
   | OrderNote
   | { code: 'spread'; column: string; stamps: number }
@@ -52,6 +54,8 @@ const SAME_TIME_SHARE = 0.01;
 /** A full-throttle sweep of an engine takes this long, s; decides between units. */
 const SWEEP_S = { shortest: 0.8, longest: 90 };
 const SWEEP_RISE_RPM = 1500;
+/** A column that rises by one a row is a clock of one sample a second only where that rise is quicker than so many of them; else it may count rows. */
+const COUNTED_RISE_S = 20;
 const SAMPLE_STEP_S = { shortest: 0.0004, longest: 1.5 };
 /** Seconds since 1970 of the years in which a log can have been made. */
 const EPOCH_S = { from: 9e8, to: 2.3e9 };
@@ -197,13 +201,22 @@ function judgedUnit(name: string, values: Float64Array, step: number, engineSpee
   if (bySteps.length === 1) return say(bySteps[0]!, 'steps');
   const sweep = engineSpeedRpm ? sweepLength(values, engineSpeedRpm) : null;
   if (sweep !== null) {
+    const counted = countsRows(values);
+    const longest = (unit: UnitName) => (counted && unit === 's' ? COUNTED_RISE_S : SWEEP_S.longest);
     const bySweep = (bySteps.length > 0 ? bySteps : units).filter((unit) => {
       const seconds = sweep * UNITS[unit].factor;
-      return seconds >= SWEEP_S.shortest && seconds <= SWEEP_S.longest;
+      return seconds >= SWEEP_S.shortest && seconds <= longest(unit);
     });
     if (bySweep[0]) return say(bySweep[0], 'sweep');
+    if (counted) return ['s', [{ code: 'counts-rows', column: name }]];
   }
   return say(bySteps[0] ?? 's', 'usual');
+}
+
+/** Whether a column rises by one from row to row. */
+function countsRows(values: Float64Array): boolean {
+  for (let i = 1; i < values.length; i += 1) if (values[i]! - values[i - 1]! !== 1) return false;
+  return true;
 }
 
 /** Time, as written, that the engine takes for its fastest rise by the sweep's span. */

@@ -1,4 +1,5 @@
 import { stagedKey, type Bundle, type Pull, type Reading } from '@gezeit/contract';
+import { isPossibleAir } from '../air/possible-air.js';
 import { draftProgramme } from '../question/defaults.js';
 import type { ReadTable } from '../log/log-table.js';
 import { mean } from '../numeric/means.js';
@@ -133,12 +134,15 @@ export function weatherOf(tables: ReadonlyMap<string, ReadTable>): Ambient | nul
   );
 }
 
+/** What no weather is, of a sensor that is off or of another unit, is nobody's weather: it is asked for. */
 function asAmbient(temperatureC: number | undefined, pressurePa: number | undefined, humidityPct: number | undefined): Ambient | null {
-  if (temperatureC === undefined || pressurePa === undefined) return null;
+  if (temperatureC === undefined || !isPossibleAir('ambientTemperature', temperatureC)) return null;
+  if (pressurePa === undefined || !isPossibleAir('ambientPressure', pressurePa)) return null;
+  const isKnown = humidityPct !== undefined && isPossibleAir('relativeHumidity', humidityPct);
   const to = (value: number, digits: number) => Number(value.toFixed(digits));
   return {
     temperatureC: to(temperatureC, 2),
     pressureKPa: to(pressurePa / 1000, 3),
-    relativeHumidityPct: humidityPct === undefined ? null : to(humidityPct, 1),
+    relativeHumidityPct: isKnown ? Math.min(100, to(humidityPct, 1)) : null,
   };
 }
