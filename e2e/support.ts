@@ -252,8 +252,12 @@ export async function chooseByKey(page: Page, label: string, words: string): Pro
   const options = await open.getByRole('option').allTextContents();
   const wanted = options.findIndex((option) => option.trim() === words);
   expect(wanted, `${words} among ${options.join(', ')}`).toBeGreaterThanOrEqual(0);
-  await page.keyboard.press('Home');
-  for (let i = 0; i < wanted; i++) await page.keyboard.press('ArrowDown');
+  // Which one is marked is looked at before it is taken, as who works by keys does.
+  await expect(async () => {
+    await page.keyboard.press('Home');
+    for (let i = 0; i < wanted; i++) await page.keyboard.press('ArrowDown');
+    await expect(open.getByRole('option').nth(wanted)).toHaveAttribute('data-p-focused', 'true', { timeout: 1000 });
+  }).toPass();
   await page.keyboard.press('Enter');
   await expect(open).toBeHidden();
 }
