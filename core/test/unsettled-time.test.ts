@@ -149,4 +149,25 @@ describe('a column that only counts rows', () => {
     const { reading } = read([{ file: 'slow.csv', bytes: new TextEncoder().encode(text), sha256: 'slow' }]);
     expect(reading.files[0]!.problems).toEqual([]);
   });
+
+  it.each([
+    [1, 0, false],
+    [1, 300, false],
+    [1, 2000, false],
+    [5, 0, true],
+    [10, 0, true],
+    [10, 2000, true],
+    [50, 100, true],
+    [100, 5000, true],
+    [1000, 3000, false],
+  ])('at %s samples a second, after %s rows of idling: named %s', (rateHz, idle, isNamed) => {
+    const length = 30 * rateHz;
+    const speeds = [
+      ...Array.from({ length: idle }, (_, i) => 850 + ((i * 37) % 11)),
+      ...Array.from({ length }, (_, i) => 1800 + (4500 * i) / length),
+    ];
+    const text = `Time,Engine speed [rpm],Boost [kPa]\n${speeds.map((speed, i) => `${i},${speed.toFixed(0)},${i < idle ? 2 : 95}`).join('\n')}\n`;
+    const { reading } = read([{ file: 'counted.csv', bytes: new TextEncoder().encode(text), sha256: 'counted' }]);
+    expect(reading.files[0]!.problems.some(({ what }) => what.includes('may only count'))).toBe(isNamed);
+  });
 });

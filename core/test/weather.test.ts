@@ -128,9 +128,10 @@ describe('the weather of a moment in the cell', () => {
   });
 
   it('is not what a sensor says that is off, and that is told', () => {
+    expect(now({ relativeHumidity: 103 }).weather.relativeHumidityPct).toBe(100);
     expect(now({ ambientTemperature: -200, ambientPressure: 12, relativeHumidity: 4200 })).toEqual({
       weather: WEATHER,
-      off: ['ambientPressure', 'ambientTemperature', 'relativeHumidity'],
+      off: ['ambientPressure', 'relativeHumidity', 'ambientTemperature'],
     });
     expect(now({ ambientPressure: 984_000 }, null).weather.pressureKPa).toBeNull();
   });

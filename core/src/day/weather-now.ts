@@ -25,11 +25,13 @@ export function weatherNow(
   };
   const typed = weather?.value;
   const pressurePa = streamed('ambientPressure');
+  const humidityPct = streamed('relativeHumidity');
   return {
     weather: {
       temperatureC: streamed('ambientTemperature') ?? typed?.temperatureC ?? null,
       pressureKPa: pressurePa === null ? (typed?.pressureKPa ?? null) : pressurePa / 1000,
-      relativeHumidityPct: streamed('relativeHumidity') ?? typed?.relativeHumidityPct ?? null,
+      // A sensor's own error at saturated air is no weather that somebody could type.
+      relativeHumidityPct: humidityPct === null ? (typed?.relativeHumidityPct ?? null) : Math.min(100, humidityPct),
     },
     off,
   };

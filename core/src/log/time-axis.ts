@@ -54,8 +54,8 @@ const SAME_TIME_SHARE = 0.01;
 /** A full-throttle sweep of an engine takes this long, s; decides between units. */
 const SWEEP_S = { shortest: 0.8, longest: 90 };
 const SWEEP_RISE_RPM = 1500;
-/** A column that rises by one a row is a clock of one sample a second only where that rise is quicker than so many of them; else it may count rows. */
-const COUNTED_RISE_S = 20;
+/** Rows over which no engine rises so far in a sweep, neither at one a second nor at a thousand: a column that rises by one a row counts them. */
+const COUNTED_ROWS = { beyond: 20, below: 800 };
 const SAMPLE_STEP_S = { shortest: 0.0004, longest: 1.5 };
 /** Seconds since 1970 of the years in which a log can have been made. */
 const EPOCH_S = { from: 9e8, to: 2.3e9 };
@@ -199,16 +199,15 @@ function judgedUnit(name: string, values: Float64Array, step: number, engineSpee
     [{ code: 'unit-assumed', column: name, unit, by, step }],
   ];
   if (bySteps.length === 1) return say(bySteps[0]!, 'steps');
+  const rows = engineSpeedRpm && countsRows(values) ? quickestRise(engineSpeedRpm) : null;
+  if (rows !== null && rows > COUNTED_ROWS.beyond && rows < COUNTED_ROWS.below) return ['s', [{ code: 'counts-rows', column: name }]];
   const sweep = engineSpeedRpm ? sweepLength(values, engineSpeedRpm) : null;
   if (sweep !== null) {
-    const counted = countsRows(values);
-    const longest = (unit: UnitName) => (counted && unit === 's' ? COUNTED_RISE_S : SWEEP_S.longest);
     const bySweep = (bySteps.length > 0 ? bySteps : units).filter((unit) => {
       const seconds = sweep * UNITS[unit].factor;
-      return seconds >= SWEEP_S.shortest && seconds <= longest(unit);
+      return seconds >= SWEEP_S.shortest && seconds <= SWEEP_S.longest;
     });
     if (bySweep[0]) return say(bySweep[0], 'sweep');
-    if (counted) return ['s', [{ code: 'counts-rows', column: name }]];
   }
   return say(bySteps[0] ?? 's', 'usual');
 }
@@ -217,6 +216,24 @@ function judgedUnit(name: string, values: Float64Array, step: number, engineSpee
 function countsRows(values: Float64Array): boolean {
   for (let i = 1; i < values.length; i += 1) if (values[i]! - values[i - 1]! !== 1) return false;
   return true;
+}
+
+/** The fewest rows over which the engine rises by the sweep's span, wherever it idled before; null where it never does. */
+function quickestRise(speed: Float64Array): number | null {
+  let best: number | null = null;
+  // Rows from which a later one may have risen, by ascending speed: a lower one that is later makes the earlier ones useless.
+  const from: number[] = [];
+  let first = 0;
+  for (let i = 0; i < speed.length; i += 1) {
+    if (!Number.isFinite(speed[i]!)) continue;
+    while (first < from.length && speed[i]! - speed[from[first]!]! >= SWEEP_RISE_RPM) {
+      best = Math.min(best ?? Infinity, i - from[first]!);
+      first += 1;
+    }
+    while (from.length > first && speed[from.at(-1)!]! >= speed[i]!) from.pop();
+    from.push(i);
+  }
+  return best;
 }
 
 /** Time, as written, that the engine takes for its fastest rise by the sweep's span. */
