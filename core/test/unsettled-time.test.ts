@@ -1,6 +1,6 @@
 import type { Channels } from '@gezeit/contract';
 import { describe, expect, it } from 'vitest';
-import { readingOf, readLoose } from '../src/index.js';
+import { readingOf, readLog, readLoose } from '../src/index.js';
 
 // A dropped file that leaves open when its rows were: what it holds is shown, it takes part in no pull, and a word by hand settles it.
 
@@ -169,5 +169,7 @@ describe('a column that only counts rows', () => {
     const text = `Time,Engine speed [rpm],Boost [kPa]\n${speeds.map((speed, i) => `${i},${speed.toFixed(0)},${i < idle ? 2 : 95}`).join('\n')}\n`;
     const { reading } = read([{ file: 'counted.csv', bytes: new TextEncoder().encode(text), sha256: 'counted' }]);
     expect(reading.files[0]!.problems.some(({ what }) => what.includes('may only count'))).toBe(isNamed);
+    const { timeS } = readLog(new TextEncoder().encode(text), { file: 'logs/counted.csv' });
+    expect(timeS!.at(-1)! - timeS![0]!).toBeCloseTo((speeds.length - 1) * (rateHz === 1000 ? 0.001 : 1), 6);
   });
 });

@@ -200,7 +200,11 @@ function judgedUnit(name: string, values: Float64Array, step: number, engineSpee
   ];
   if (bySteps.length === 1) return say(bySteps[0]!, 'steps');
   const rows = engineSpeedRpm && countsRows(values) ? quickestRise(engineSpeedRpm) : null;
-  if (rows !== null && rows > COUNTED_ROWS.beyond && rows < COUNTED_ROWS.below) return ['s', [{ code: 'counts-rows', column: name }]];
+  if (rows !== null) {
+    if (rows <= COUNTED_ROWS.beyond) return say('s', 'sweep');
+    if (rows >= COUNTED_ROWS.below) return say('ms', 'sweep');
+    return ['s', [{ code: 'counts-rows', column: name }]];
+  }
   const sweep = engineSpeedRpm ? sweepLength(values, engineSpeedRpm) : null;
   if (sweep !== null) {
     const bySweep = (bySteps.length > 0 ? bySteps : units).filter((unit) => {
