@@ -9,9 +9,9 @@ export interface Served {
 }
 
 /** Serves a data folder with the built Gezeit, on a free port where none is asked for; resolves to its address and how to stop it. */
-export async function served(folder: string, { log = 'warn', port = 0 }: { log?: 'warn' | 'silent'; port?: number } = {}): Promise<Served> {
+export async function served(folder: string, { port = 0 }: { port?: number } = {}): Promise<Served> {
   const server = spawn(process.execPath, [join(ROOT, 'server/bin/gezeit.js'), 'serve', '--port', String(port)], {
-    env: { ...process.env, GEZEIT_DATA: folder, GEZEIT_LOG: log },
+    env: { ...process.env, GEZEIT_DATA: folder, GEZEIT_LOG: 'warn' },
     stdio: ['ignore', 'pipe', 'inherit'],
   });
   const ended = new Promise<void>((resolve) => server.once('exit', () => resolve()));

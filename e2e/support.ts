@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type BrowserContext, type Page } from '@playwright/test';
 import { ROOT } from './seed.mjs';
-import { served } from './served.js';
+import { housed } from './housed.js';
 
 /** Titles of the demo's programmes. */
 export const TITLES = {
@@ -92,8 +92,8 @@ async function tellState(page: Page, heard: Map<unknown, string>): Promise<void>
 }
 
 /**
- * A page of somebody who has said who is working; it must not complain nor ask anything of another host. Every worker has a server of its own,
- * with the demo's programmes as they were imported, and a page of its own, cleared up after every test: a browser that knows the scripts from the
+ * A page of somebody who has said who is working; it must not complain nor ask anything of another host. Every worker has a server of its own (all in
+ * one process), with the demo's programmes as they were imported, and a page of its own, cleared up after every test: a browser that knows the scripts from the
  * test before opens the next view with half the work.
  */
 export const test = base.extend<{ context: BrowserContext; page: Page }, { server: string; kept: Kept }>({
@@ -102,7 +102,7 @@ export const test = base.extend<{ context: BrowserContext; page: Page }, { serve
     async ({}, use) => {
       const folder = mkdtempSync(join(tmpdir(), 'gezeit-worker-'));
       cpSync(process.env['GEZEIT_E2E_SEED']!, folder, { recursive: true });
-      const { address, stop } = await served(folder);
+      const { address, stop } = await housed(process.env['GEZEIT_E2E_HOUSE']!, folder);
       await use(address);
       await stop();
       rmSync(folder, { recursive: true, force: true });

@@ -12,7 +12,7 @@ const MOST_SERVER_BYTES = 3_500_000;
 
 const server = await build({
   ...SERVER_BUILD,
-  entryPoints: { main: 'server/src/main.ts', worker: 'server/src/worker.ts' },
+  entryPoints: { main: 'server/src/main.ts', worker: 'server/src/worker.ts', index: 'server/src/index.ts' },
   outdir: 'dist/server',
   splitting: true,
   sourcemap: true,

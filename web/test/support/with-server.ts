@@ -3,7 +3,7 @@ import { cpSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import type { TestProject } from 'vitest/node';
 import { randomDay } from './random-days.js';
 import { seededFolder } from '../../../e2e/seed.mjs';
-import { served } from '../../../e2e/served.js';
+import { housed, openHouse } from '../../../e2e/housed.js';
 import { build } from '../../../scripts/prepare.mjs';
 import { DEMO_BUNDLES, filesOf, formOf, importAll, PERSON, temporaryFolder } from '../../../server/test/support.js';
 
@@ -34,17 +34,16 @@ async function demoFolder(): Promise<string> {
   return folder;
 }
 
-/** What is refused here is refused on purpose, and said by the test. */
-const quietly = (folder: string) => served(folder, { log: 'silent' });
-
 /**
  * Serves Gezeit as it is built, with the programmes of the demo, and again with those of random days: stores and parts of pages are tested against
  * the real thing, and what it computes costs their processes nothing.
  */
 export default async function withServer(project: TestProject): Promise<() => Promise<void>> {
   build();
-  // On a server of their own: no other test counts what stands on its board.
-  const [server, randomServer] = await Promise.all([demoFolder().then(quietly), quietly(temporaryFolder())]);
+  // Silent: what is refused here is refused on purpose, and said by the test.
+  const house = await openHouse('silent');
+  // The random days on a server of their own: no other test counts what stands on its board.
+  const [server, randomServer] = await Promise.all([housed(house.door, await demoFolder()), housed(house.door, temporaryFolder())]);
   const board = boardSchema.parse(await (await fetch(`${server.address}/api/programmes`)).json());
   const demo: Record<string, string> = {};
   for (const folder of readdirSync(DEMO_BUNDLES).sort()) {
@@ -70,5 +69,6 @@ export default async function withServer(project: TestProject): Promise<() => Pr
   project.provide('demo', demo);
   return async () => {
     await Promise.all([server.stop(), randomServer.stop()]);
+    await house.close();
   };
 }
