@@ -263,4 +263,45 @@ describe('one of a few', () => {
     await wrapper.setProps({ modelValue: null });
     expect(wrapper.text()).toContain('choose');
   });
+
+  const keyed = () => {
+    const wrapper = put(ChoiceInput, { modelValue: 'A', choices: { A: 'stock box', B: 'sealed box', C: 'twin box' }, label: 'Setup' });
+    const list = wrapper.find<HTMLElement>('[role=combobox]');
+    const press = (key: string) => list.trigger('keydown', { key, code: key });
+    return { wrapper, list, press };
+  };
+
+  it('takes what the keys have marked where the field was left and entered again a moment before', async () => {
+    const { wrapper, list, press } = keyed();
+    list.element.focus();
+    list.element.blur();
+    list.element.focus();
+    await press('ArrowDown');
+    await press('ArrowDown');
+    await new Promise((resolve) => setTimeout(resolve, 150));
+    await press('Enter');
+    expect(wrapper.emitted('update:modelValue')).toEqual([['B']]);
+  });
+
+  it('takes what the keys have marked, not what a resting mouse lies on where the list opens', async () => {
+    const { wrapper, list, press } = keyed();
+    list.element.focus();
+    await press('ArrowDown');
+    await press('ArrowDown');
+    const [, , third] = document.querySelectorAll('[role=option]');
+    third!.dispatchEvent(new MouseEvent('mousemove', { bubbles: true }));
+    await nextTick();
+    await press('Enter');
+    expect(wrapper.emitted('update:modelValue')).toEqual([['B']]);
+  });
+
+  it('is left for good once another field is entered', async () => {
+    const { wrapper, list, press } = keyed();
+    list.element.focus();
+    await press('ArrowDown');
+    list.element.blur();
+    await new Promise((resolve) => setTimeout(resolve, 150));
+    expect(wrapper.emitted('blur') ?? wrapper.findComponent({ name: 'Select' }).emitted('blur')).toHaveLength(1);
+    expect(document.querySelectorAll('[role=option][data-p-focused=true]')).toHaveLength(0);
+  });
 });

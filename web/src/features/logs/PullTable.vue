@@ -91,6 +91,7 @@ watch(selection.pull, async (id) => {
       :selected-items-label="`${columns.length} columns`"
       placeholder="Columns"
       :show-toggle-all="false"
+      :focus-on-hover="false"
       filter
       size="small"
       aria-label="Columns of the table"

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import Select from 'primevue/select';
 import { computed } from 'vue';
+import { ChoiceList } from './choice-list.js';
 
-/** One of a few, by its words. */
+/** One of a few, by its words. Keys alone move the mark: a mouse that rests where the list opens would take it from them. */
 const props = withDefaults(
   defineProps<{
     modelValue: string | null | undefined;
@@ -26,7 +26,7 @@ const options = computed(() => Object.entries(props.choices).map(([value, words]
 </script>
 
 <template>
-  <Select
+  <ChoiceList
     :model-value="modelValue ?? null"
     :options="options"
     option-label="words"
@@ -34,6 +34,7 @@ const options = computed(() => Object.entries(props.choices).map(([value, words]
     :placeholder="placeholder"
     :aria-label="label"
     :pt="describedBy ? { label: { 'aria-describedby': describedBy } } : undefined"
+    :focus-on-hover="false"
     class="choice"
     @keydown.esc.capture="passEscOn"
     @update:model-value="emit('update:modelValue', $event)"

@@ -141,6 +141,7 @@ async function saveData(): Promise<void> {
         :max-selected-labels="0"
         :selected-items-label="desk.ids.length === 1 ? `pull ${desk.ids[0]}` : `${desk.ids.length} pulls`"
         :show-toggle-all="false"
+        :focus-on-hover="false"
         filter
         size="small"
         aria-label="Pulls that are drawn"
@@ -154,6 +155,7 @@ async function saveData(): Promise<void> {
         :selected-items-label="desk.drawnKeys.length === 1 ? '1 channel' : `${desk.drawnKeys.length} channels`"
         placeholder="Choose channels"
         :show-toggle-all="false"
+        :focus-on-hover="false"
         filter
         size="small"
         aria-label="Channels that are drawn"
