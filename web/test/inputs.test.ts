@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { nextTick } from 'vue';
 import OwnUnitNumber from '../src/shared/form/OwnUnitNumber.vue';
 import ChoiceInput from '../src/shared/form/ChoiceInput.vue';
+import SeveralInput from '../src/shared/form/SeveralInput.vue';
 import NumberInput from '../src/shared/form/NumberInput.vue';
 import TextEdit from '../src/shared/form/TextEdit.vue';
 import { UNIT_CHOICES, useUnits, type ChosenUnits } from '../src/shared/units/units-store.js';
@@ -264,44 +265,64 @@ describe('one of a few', () => {
     expect(wrapper.text()).toContain('choose');
   });
 
-  const keyed = () => {
+  /** A list by keys: entered, and its second entry marked. */
+  async function marked() {
     const wrapper = put(ChoiceInput, { modelValue: 'A', choices: { A: 'stock box', B: 'sealed box', C: 'twin box' }, label: 'Setup' });
     const list = wrapper.find<HTMLElement>('[role=combobox]');
     const press = (key: string) => list.trigger('keydown', { key, code: key });
-    return { wrapper, list, press };
-  };
-
-  it('takes what the keys have marked where the field was left and entered again a moment before', async () => {
-    const { wrapper, list, press } = keyed();
     list.element.focus();
     list.element.blur();
     list.element.focus();
     await press('ArrowDown');
     await press('ArrowDown');
-    await new Promise((resolve) => setTimeout(resolve, 150));
+    return { wrapper, list: list.element, press, taken: () => wrapper.emitted('update:modelValue') };
+  }
+  const longAfter = () => new Promise((resolve) => setTimeout(resolve, 150));
+
+  it('takes what the keys have marked where the field was left and entered again a moment before', async () => {
+    const { press, taken } = await marked();
+    await longAfter();
     await press('Enter');
-    expect(wrapper.emitted('update:modelValue')).toEqual([['B']]);
+    expect(taken()).toEqual([['B']]);
   });
 
   it('takes what the keys have marked, not what a resting mouse lies on where the list opens', async () => {
-    const { wrapper, list, press } = keyed();
-    list.element.focus();
-    await press('ArrowDown');
-    await press('ArrowDown');
-    const [, , third] = document.querySelectorAll('[role=option]');
-    third!.dispatchEvent(new MouseEvent('mousemove', { bubbles: true }));
+    const { press, taken } = await marked();
+    const entries = [...document.querySelectorAll('[role=option]')];
+    expect(entries.map(({ textContent }) => textContent)).toEqual(['stock box', 'sealed box', 'twin box']);
+    entries[2]!.dispatchEvent(new MouseEvent('mousemove', { bubbles: true }));
     await nextTick();
     await press('Enter');
-    expect(wrapper.emitted('update:modelValue')).toEqual([['B']]);
+    expect(taken()).toEqual([['B']]);
   });
 
-  it('is left for good once another field is entered', async () => {
-    const { wrapper, list, press } = keyed();
-    list.element.focus();
-    await press('ArrowDown');
-    list.element.blur();
-    await new Promise((resolve) => setTimeout(resolve, 150));
-    expect(wrapper.emitted('blur') ?? wrapper.findComponent({ name: 'Select' }).emitted('blur')).toHaveLength(1);
+  it('is left for good once the focus is elsewhere: it says so once, and nothing is marked', async () => {
+    const { wrapper, list } = await marked();
+    const says = wrapper.findComponent({ name: 'Select' });
+    await longAfter();
+    expect(says.emitted('blur')).toBeUndefined();
+    list.blur();
+    await longAfter();
+    expect(says.emitted('blur')).toHaveLength(1);
     expect(document.querySelectorAll('[role=option][data-p-focused=true]')).toHaveLength(0);
+  });
+});
+
+describe('several of many', () => {
+  it('takes what the keys have marked, whatever a resting mouse lies on; who is disabled is not taken', async () => {
+    const choices = ['p01', 'p02', 'p03', 'p04'].map((key) => ({ key, label: `pull ${key}`, disabled: key === 'p01' }));
+    const wrapper = put(SeveralInput, { modelValue: ['p01'], choices, label: 'Pulls', said: '1 pull' });
+    expect(wrapper.text()).toContain('1 pull');
+    const list = wrapper.find<HTMLElement>('[role=combobox]');
+    list.element.focus();
+    await list.trigger('keydown', { key: 'ArrowDown', code: 'ArrowDown' });
+    const marks = () => [...document.querySelectorAll('[role=option][data-p-focused=true]')].map(({ textContent }) => textContent);
+    await list.trigger('keydown', { key: 'Home', code: 'Home' });
+    await list.trigger('keydown', { key: 'ArrowDown', code: 'ArrowDown' });
+    expect(marks()).toEqual(['pull p03']);
+    document.querySelectorAll('[role=option]')[3]!.dispatchEvent(new MouseEvent('mousemove', { bubbles: true }));
+    await list.trigger('keydown', { key: 'Enter', code: 'Enter' });
+    expect(marks()).toEqual(['pull p03']);
+    expect(wrapper.emitted('update:modelValue')).toEqual([[['p01', 'p03']]]);
   });
 });

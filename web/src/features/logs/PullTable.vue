@@ -2,12 +2,12 @@
 import { FLAG_WORDS, pullReasonWord } from '@gezeit/core';
 import { useLocalStorage } from '@vueuse/core';
 import Button from 'primevue/button';
-import MultiSelect from 'primevue/multiselect';
 import { computed, nextTick, ref, watch } from 'vue';
 import { useAmendment } from '../../model/amendment-store.js';
 import { useExclusion } from '../../model/exclusion-store.js';
 import { useProgramme } from '../../model/programme-store.js';
 import { useSelection } from '../../model/use-selection.js';
+import SeveralInput from '../../shared/form/SeveralInput.vue';
 import { saveTable } from '../../shared/save.js';
 import SetupMark from '../../shared/ui/SetupMark.vue';
 import Term from '../../shared/ui/Term.vue';
@@ -82,19 +82,12 @@ watch(selection.pull, async (id) => {
     <h2>Pulls</h2>
     <span class="spacer" />
     <Button v-if="order" text size="small" label="In the order of the day" @click="order = null" />
-    <MultiSelect
+    <SeveralInput
       v-model="chosen"
-      :options="options"
-      option-label="label"
-      option-value="key"
-      :max-selected-labels="0"
-      :selected-items-label="`${columns.length} columns`"
+      :choices="options"
+      label="Columns of the table"
+      :said="`${columns.length} columns`"
       placeholder="Columns"
-      :show-toggle-all="false"
-      :focus-on-hover="false"
-      filter
-      size="small"
-      aria-label="Columns of the table"
     />
     <Button text size="small" label="CSV" aria-label="Save the pulls as CSV" @click="save()" />
   </div>

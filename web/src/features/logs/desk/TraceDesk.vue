@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import type { DeskChannel } from '@gezeit/core';
 import Button from 'primevue/button';
-import MultiSelect from 'primevue/multiselect';
 import { computed, ref, useTemplateRef } from 'vue';
 import { useProgramme } from '../../../model/programme-store.js';
 import ChartFrame from '../../../shared/charts/ChartFrame.vue';
 import { useTheme } from '../../../shared/charts/theme-store.js';
 import ChoiceInput from '../../../shared/form/ChoiceInput.vue';
+import SeveralInput from '../../../shared/form/SeveralInput.vue';
 import { saveTable } from '../../../shared/save.js';
 import FailureNote from '../../../shared/ui/FailureNote.vue';
 import { plain } from '../../../shared/units/show.js';
@@ -36,8 +36,8 @@ const writing = ref(false);
 
 const AXES = { time: 'over time', engineSpeed: 'over engine speed', channel: 'against a channel' };
 const byFormulaName = computed(() => new Map(desk.formulaChannels.map(({ name, key }) => [name, key])));
-const pullOptions = computed(() =>
-  programme.view!.tide.pulls.map(({ id, setup }) => ({ id, label: `${id} ${setup}`, disabled: id === desk.ids[0] })),
+const pullChoices = computed(() =>
+  programme.view!.tide.pulls.map(({ id, setup }) => ({ key: id, label: `${id} ${setup}`, disabled: id === desk.ids[0] })),
 );
 const chosenPulls = computed({ get: () => desk.ids, set: (ids) => (desk.beside = ids.filter((id) => id !== desk.ids[0])) });
 const chosenChannels = computed({ get: () => desk.drawnKeys, set: (keys) => (desk.chosen = keys) });
@@ -132,33 +132,18 @@ async function saveData(): Promise<void> {
       <DeskViews />
     </template>
     <div class="tools" role="group" aria-label="What lies on the desk">
-      <MultiSelect
+      <SeveralInput
         v-model="chosenPulls"
-        :options="pullOptions"
-        option-label="label"
-        option-value="id"
-        option-disabled="disabled"
-        :max-selected-labels="0"
-        :selected-items-label="desk.ids.length === 1 ? `pull ${desk.ids[0]}` : `${desk.ids.length} pulls`"
-        :show-toggle-all="false"
-        :focus-on-hover="false"
-        filter
-        size="small"
-        aria-label="Pulls that are drawn"
+        :choices="pullChoices"
+        label="Pulls that are drawn"
+        :said="desk.ids.length === 1 ? `pull ${desk.ids[0]}` : `${desk.ids.length} pulls`"
       />
-      <MultiSelect
+      <SeveralInput
         v-model="chosenChannels"
-        :options="desk.channels"
-        option-label="label"
-        option-value="key"
-        :max-selected-labels="0"
-        :selected-items-label="desk.drawnKeys.length === 1 ? '1 channel' : `${desk.drawnKeys.length} channels`"
+        :choices="desk.channels"
+        label="Channels that are drawn"
+        :said="desk.drawnKeys.length === 1 ? '1 channel' : `${desk.drawnKeys.length} channels`"
         placeholder="Choose channels"
-        :show-toggle-all="false"
-        :focus-on-hover="false"
-        filter
-        size="small"
-        aria-label="Channels that are drawn"
       />
       <ChoiceInput
         :model-value="desk.axis"
