@@ -24,6 +24,7 @@ import { programmeRoutes } from './routes/programmes.js';
 import { serviceRoutes } from './routes/service.js';
 import { onlyByItsNames, onlyFromItself } from './strangers.js';
 import { StoredAnswer, type RawAnswer, type Route, type Services } from './route.js';
+import { logRequestFailure } from './request-failure.js';
 
 /** Every route of the server; the document and the tests walk this list. */
 export const ROUTES: Route[] = [
@@ -57,7 +58,7 @@ const STATUS_OF: Record<RefusalNature, number> = {
  */
 export function createApp(services: Services, pages: string | null, entrance: Entrance): Koa {
   const app = new Koa();
-  app.on('error', (error: Error) => services.log.error({ err: error }, 'request failed'));
+  app.on('error', (error: Error) => logRequestFailure(services.log, error));
   app.use(answerErrors(services));
   app.use(onlyByItsNames(entrance));
   app.use(onlyFromItself);
