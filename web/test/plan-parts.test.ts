@@ -2,7 +2,7 @@ import type { Plan, Setup } from '@gezeit/contract';
 import { defaultGates, scheduled, withConditioning } from '@gezeit/core';
 import { emptyCount } from '@gezeit/core/rehearse';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Component } from 'vue';
 import HeatTable from '../src/features/plan/HeatTable.vue';
 import MatrixTable from '../src/features/plan/MatrixTable.vue';
@@ -22,10 +22,6 @@ import { heldByServer, newProgramme, page } from './support/page.js';
 
 page();
 let wrapper: VueWrapper | null = null;
-afterEach(() => {
-  wrapper?.unmount();
-  wrapper = null;
-});
 
 const orderOf = (letters: string): Plan => scheduled({ pulls: withConditioning([...letters]) });
 /** A programme with a plan, and a part of its page. */

@@ -1,7 +1,7 @@
 import { readingSchema, type Channels } from '@gezeit/contract';
 import { readingOf, readLoose } from '@gezeit/core';
 import { flushPromises } from '@vue/test-utils';
-import { afterEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import SortFiles from '../src/features/sort/SortFiles.vue';
 import { put } from './support/mounting.js';
 import { page } from './support/page.js';
@@ -10,7 +10,6 @@ import { page } from './support/page.js';
 
 page();
 let wrapper: ReturnType<typeof put> | null = null;
-afterEach(() => wrapper?.unmount());
 
 const SAMPLES = Array.from({ length: 300 }, (_, i) => ({
   s: i / 20,

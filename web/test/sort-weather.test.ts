@@ -1,25 +1,19 @@
 import { stagedSchema, type StagedDecisions } from '@gezeit/contract';
 import { flushPromises } from '@vue/test-utils';
 import type { DetachedWindowAPI } from 'happy-dom';
-import { afterEach, beforeEach, expect, inject, it } from 'vitest';
+import { beforeEach, expect, inject, it } from 'vitest';
 import { createMemoryHistory, createRouter } from 'vue-router';
 import SortView from '../src/features/sort/SortView.vue';
 import { useStaged } from '../src/model/staged-store.js';
-import { alerts, field, IMPERIAL, METRIC, put, troubles, type } from './support/mounting.js';
+import { alerts, field, IMPERIAL, METRIC, put, type } from './support/mounting.js';
 import { page } from './support/page.js';
 
 // The air of dropped files, typed where no file tells it: a correction rests on it.
 
 const at = page();
-let wrapper: ReturnType<typeof put>;
 let id: string;
 beforeEach(() => {
   (window as unknown as { happyDOM: DetachedWindowAPI }).happyDOM.setURL(inject('randomServer'));
-  troubles.length = 0;
-});
-afterEach(() => {
-  wrapper.unmount();
-  expect(troubles).toEqual([]);
 });
 
 /** A run whose file says nothing of the air. */
@@ -39,7 +33,7 @@ async function sort(units = METRIC, dropped: string | null = null): Promise<void
   await useStaged().decide({ weather: null });
   const router = createRouter({ history: createMemoryHistory(), routes: [{ path: '/sort/:id', component: SortView }] });
   await router.push(`/sort/${id}`);
-  wrapper = put(SortView, {}, units, router);
+  put(SortView, {}, units, router);
   await says(dropped ? 'as the files say' : 'no file tells');
 }
 const sent = () =>

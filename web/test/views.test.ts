@@ -1,7 +1,7 @@
 import type { BoardEntry, ImportState } from '@gezeit/contract';
 import { FLAG_WORDS, headlineOf, QUESTION_LABELS, formatterFor } from '@gezeit/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
-import { afterEach, beforeEach, describe, expect, inject, it } from 'vitest';
+import { beforeEach, describe, expect, inject, it } from 'vitest';
 import type { Component } from 'vue';
 import ImportDialog from '../src/features/import/ImportDialog.vue';
 import NewProgrammeDialog from '../src/features/new-programme/NewProgrammeDialog.vue';
@@ -19,21 +19,13 @@ import { useShow } from '../src/shared/units/use-show.js';
 import { useImport } from '../src/model/import-store.js';
 import { useNewProgramme } from '../src/model/new-programme-store.js';
 import { useProgramme } from '../src/model/programme-store.js';
-import { IMPERIAL, METRIC, press, put, putAt, troubles, type } from './support/mounting.js';
+import { IMPERIAL, METRIC, press, put, putAt, type } from './support/mounting.js';
 import { drawn } from './support/no-plotly.js';
 import { page } from './support/page.js';
 
 const line = page();
 let wrapper: VueWrapper | null = null;
-beforeEach(() => {
-  troubles.length = 0;
-  drawn.length = 0;
-});
-afterEach(() => {
-  wrapper?.unmount();
-  wrapper = null;
-  expect(troubles).toEqual([]);
-});
+beforeEach(() => void drawn.splice(0));
 
 const FOLDERS = Object.keys(inject('demo'));
 const UNITS = [

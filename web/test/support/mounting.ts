@@ -7,15 +7,13 @@ import { keepAttributesAtHand } from '../../src/app/attributes-at-hand.js';
 import { takeStylesFromSheet } from '../../src/app/styles-in-sheet.js';
 import { STEP_NAMES } from '../../src/model/step-names.js';
 import { useUnits, type ChosenUnits } from '../../src/shared/units/units-store.js';
+import { accountOf } from './on-page.js';
 
 takeStylesFromSheet();
 keepAttributesAtHand();
 
 export const METRIC: ChosenUnits = { power: 'kW', torque: 'N·m', temperature: '°C', pressure: 'kPa' };
 export const IMPERIAL: ChosenUnits = { power: 'hp', torque: 'lb·ft', temperature: '°F', pressure: 'psi' };
-
-/** What went wrong inside of parts that are on the page. */
-export const troubles: unknown[] = [];
 
 /** The addresses of the application, without its views. */
 function addresses(): Router {
@@ -35,9 +33,8 @@ export function put(component: Component, props: Record<string, unknown> = {}, u
     props,
     attachTo: document.body,
     global: {
-      plugins: [[PrimeVue, { pt: AT_REST, theme: 'none' }], router],
+      plugins: [accountOf, [PrimeVue, { pt: AT_REST, theme: 'none' }], router],
       stubs: { transition: false },
-      config: { errorHandler: (error: unknown) => void troubles.push(error) },
     },
   });
 }

@@ -2,7 +2,8 @@ import { createdSchema, programmeViewSchema, type ProgrammeView } from '@gezeit/
 import { flushPromises } from '@vue/test-utils';
 import type { DetachedWindowAPI } from 'happy-dom';
 import { createPinia, setActivePinia } from 'pinia';
-import { afterEach, beforeEach, inject, vi } from 'vitest';
+import { afterEach, beforeEach, expect, inject, vi } from 'vitest';
+import { onPage, troubles } from './on-page.js';
 import { request, type Answered } from './request.js';
 
 const PERSON = { initials: 'PT', name: 'Page Test' };
@@ -116,7 +117,10 @@ export class LiveEnd {
   }
 }
 
-/** A fresh page of somebody who has said who is working, before every test of the file; its line to the server is returned. */
+/**
+ * A fresh page of somebody who has said who is working, before every test of the file, left without anything on it and without anything that went
+ * wrong in its parts; its line to the server is returned.
+ */
 export function page(): { line: Line } {
   const held: { line: Line } = { line: undefined as never };
   beforeEach(() => {
@@ -129,9 +133,11 @@ export function page(): { line: Line } {
     setActivePinia(createPinia());
   });
   afterEach(async () => {
+    for (const part of onPage) part.unmount();
     await held.line.settled();
     vi.unstubAllGlobals();
     document.body.replaceChildren();
+    expect(troubles.splice(0)).toEqual([]);
   });
   return held;
 }
