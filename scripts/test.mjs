@@ -32,14 +32,13 @@ function step(name, status) {
   console.log(named.at(-1));
 }
 
-/** Runs commands, two at a time, what is under way already being one of them, and the last not before that has ended; resolves to the status of each. */
+/** Runs commands, two at a time, what is under way already being one of them; resolves to the status of each. */
 async function twoAtATime(underWay, commands) {
   const ended = new Map();
   const waiting = Object.entries(commands);
   const lane = async () => {
     for (let next = waiting.shift(); next; next = waiting.shift()) {
       const [name, [command, ...args]] = next;
-      if (waiting.length === 0) await underWay;
       const child = spawn(command, args, { cwd: ROOT, stdio: 'inherit' });
       ended.set(name, await new Promise((resolve) => child.on('close', resolve)));
     }
@@ -56,6 +55,20 @@ function readReport(file) {
     failed += 1;
     return null;
   }
+}
+
+/** Counts the tests of a report, and keeps by name what failed. */
+function countUnit(unit) {
+  if (!unit) return;
+  passed += unit.numPassedTests;
+  for (const { name, status, message, assertionResults } of unit.testResults) {
+    const own = assertionResults.filter((test) => test.status === 'failed');
+    for (const { fullName, failureMessages } of own) named.push(`failed: ${fullName}: ${(failureMessages[0] ?? '').split('\n')[0]}`);
+    if (status === 'failed' && own.length === 0) named.push(`failed: ${name}: ${(message ?? '').split('\n')[0]}`);
+  }
+  failed +=
+    unit.numFailedTests +
+    unit.testResults.filter(({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0).length;
 }
 
 /** What failed once more by name, and the counts. */
@@ -87,9 +100,21 @@ function took() {
   console.log(`${minutes(Date.now() - began)} min since the install, ${minutes(Date.now() - beganInstall)} min in all (${speed})`);
 }
 const script = (name) => ['npm', 'run', '-s', name];
-// The build is one of the things tested: the command, the pages and the workers are run as they are shipped. What takes longest goes first, and
-// begins while the database package still compiles, which keeps one core busy for minutes.
+/** Some of the tests of parts, with a report of their own. */
+const unitTests = (report, ...args) => [
+  bin('vitest'),
+  'run',
+  ...args,
+  '--reporter=default',
+  '--reporter=json',
+  `--outputFile.json=reports/${report}`,
+];
+const half = (part) => unitTests(`core-${part}.json`, '--project=core', '--maxWorkers=1', `--shard=${part}/2`);
+// What needs no database begins while the package for it still compiles, which keeps one core busy for minutes: what takes longest first, the tests
+// of the core. The build is one of the things tested: the command, the pages and the workers are run as they are shipped.
 const checks = await twoAtATime(installed, {
+  'tests of the core, one half': half(1),
+  'tests of the core, the other': half(2),
   types: script('types'),
   rules: script('rules'),
   formatting: script('formatting'),
@@ -98,10 +123,10 @@ const checks = await twoAtATime(installed, {
   'dead exports': script('unused'),
   // Reading them once leaves them translated for the runner's processes.
   'the browser tests can be read': ['sh', '-c', `"${bin('playwright')}" test --list > /dev/null`],
-  // Last, when hardly anything runs beside it: an import takes two threads, the package alone one, and what they share with others weighs on the ratio.
-  'speed ratios': [bin('tsx'), 'bench/ratios.ts'],
 });
-for (const [name, status] of checks) step(name, status);
+// By itself: an import takes two threads, the package alone one, and what they share with others weighs on the ratio.
+const measured = await twoAtATime(Promise.resolve(), { 'speed ratios': [bin('tsx'), 'bench/ratios.ts'] });
+for (const [name, status] of [...checks, ...measured]) step(name, status);
 took();
 if (checks.get('the build') !== 0) finish();
 
@@ -109,20 +134,10 @@ if (checks.get('the build') !== 0) finish();
 const seed = await seededFolder().catch(() => undefined);
 process.on('exit', () => seed && rmSync(seed, { recursive: true, force: true }));
 const env = seed ? { ...process.env, GEZEIT_E2E_SEED: seed } : process.env;
-run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', '--outputFile.json=reports/unit.json'], { env });
+const [vitest, ...args] = unitTests('unit.json', '--project=server', '--project=pages');
+step('tests of the server and of the pages', run(vitest, args, { env }) ? 0 : 1);
 took();
-const unit = readReport('unit.json');
-if (unit) {
-  passed += unit.numPassedTests;
-  for (const { name, status, message, assertionResults } of unit.testResults) {
-    const own = assertionResults.filter((test) => test.status === 'failed');
-    for (const { fullName, failureMessages } of own) named.push(`failed: ${fullName}: ${(failureMessages[0] ?? '').split('\n')[0]}`);
-    if (status === 'failed' && own.length === 0) named.push(`failed: ${name}: ${(message ?? '').split('\n')[0]}`);
-  }
-  failed +=
-    unit.numFailedTests +
-    unit.testResults.filter(({ status, assertionResults }) => status === 'failed' && assertionResults.length === 0).length;
-}
+for (const report of ['core-1.json', 'core-2.json', 'unit.json']) countUnit(readReport(report));
 
 if (hasBrowser) {
   run(bin('playwright'), ['test'], { env });

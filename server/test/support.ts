@@ -36,9 +36,13 @@ export async function startServer(folder = temporaryFolder()): Promise<Serving &
   return { ...serving, close, folder };
 }
 
+/** Folders to be gone with the process. */
+const temporary: string[] = [];
+process.once('exit', () => temporary.forEach((folder) => rmSync(folder, { recursive: true, force: true })));
+
 export function temporaryFolder(): string {
   const folder = mkdtempSync(join(tmpdir(), 'gezeit-test-'));
-  process.on('exit', () => rmSync(folder, { recursive: true, force: true }));
+  temporary.push(folder);
   return folder;
 }
 
