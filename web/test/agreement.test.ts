@@ -2,16 +2,15 @@ import { spawnSync } from 'node:child_process';
 import { boardSchema, choicesSchema, findingsSchema, programmeViewSchema, type Comparison, type Findings } from '@gezeit/contract';
 import { formatterFor, headlineOf } from '@gezeit/core';
 import { flushPromises, type VueWrapper } from '@vue/test-utils';
-import type { DetachedWindowAPI } from 'happy-dom';
 import { beforeEach, expect, inject, it } from 'vitest';
 import SheetView from '../src/features/sheet/SheetView.vue';
 import VerdictView from '../src/features/verdict/VerdictView.vue';
 import { useProgramme } from '../src/model/programme-store.js';
 import { METRIC, putAt } from './support/mounting.js';
-import { direct, page } from './support/page.js';
+import { direct, page, pageOf } from './support/page.js';
 
 page();
-beforeEach(() => (window as unknown as { happyDOM: DetachedWindowAPI }).happyDOM.setURL(inject('randomServer')));
+beforeEach(() => pageOf(inject('randomServer')));
 let wrapper: VueWrapper | null = null;
 const flat = (text: string | null | undefined) => (text ?? '').replace(/\s+/g, ' ').trim();
 const leadOf = ({ answers: [first], verdict }: Comparison) =>

@@ -1,19 +1,18 @@
 import { stagedSchema, type StagedDecisions } from '@gezeit/contract';
 import { flushPromises } from '@vue/test-utils';
-import type { DetachedWindowAPI } from 'happy-dom';
 import { beforeEach, expect, inject, it } from 'vitest';
 import { createMemoryHistory, createRouter } from 'vue-router';
 import SortView from '../src/features/sort/SortView.vue';
 import { useStaged } from '../src/model/staged-store.js';
 import { alerts, field, IMPERIAL, METRIC, put, type } from './support/mounting.js';
-import { page } from './support/page.js';
+import { page, pageOf } from './support/page.js';
 
 // The air of dropped files, typed where no file tells it: a correction rests on it.
 
 const at = page();
 let id: string;
 beforeEach(() => {
-  (window as unknown as { happyDOM: DetachedWindowAPI }).happyDOM.setURL(inject('randomServer'));
+  pageOf(inject('randomServer'));
 });
 
 /** A run whose file says nothing of the air. */

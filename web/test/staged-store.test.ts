@@ -1,13 +1,12 @@
 import { stagedSchema, type Staged } from '@gezeit/contract';
-import type { DetachedWindowAPI } from 'happy-dom';
 import { beforeEach, expect, inject, it } from 'vitest';
 import { useStaged } from '../src/model/staged-store.js';
-import { page } from './support/page.js';
+import { page, pageOf } from './support/page.js';
 
 // Decisions about dropped files: one after the other on their way, and none of them lost with the page.
 
 const at = page();
-beforeEach(() => (window as unknown as { happyDOM: DetachedWindowAPI }).happyDOM.setURL(inject('randomServer')));
+beforeEach(() => pageOf(inject('randomServer')));
 
 /** Two runs of the loose day, dropped and read. */
 async function dropped(): Promise<ReturnType<typeof useStaged>> {

@@ -1,6 +1,5 @@
 import { createdSchema, programmeViewSchema, type ProgrammeView } from '@gezeit/contract';
 import { flushPromises } from '@vue/test-utils';
-import type { DetachedWindowAPI } from 'happy-dom';
 import { createPinia, setActivePinia } from 'pinia';
 import { afterEach, beforeEach, expect, inject, vi } from 'vitest';
 import { onPage, troubles } from './on-page.js';
@@ -117,6 +116,11 @@ export class LiveEnd {
   }
 }
 
+/** The page is one of this server. */
+export function pageOf(server: string): void {
+  (window as unknown as { happyDOM: { setURL: (address: string) => void } }).happyDOM.setURL(server);
+}
+
 /**
  * A fresh page of somebody who has said who is working, before every test of the file, left without anything on it and without anything that went
  * wrong in its parts; its line to the server is returned.
@@ -124,7 +128,7 @@ export class LiveEnd {
 export function page(): { line: Line } {
   const held: { line: Line } = { line: undefined as never };
   beforeEach(() => {
-    (window as unknown as { happyDOM: DetachedWindowAPI }).happyDOM.setURL(inject('server'));
+    pageOf(inject('server'));
     localStorage.clear();
     localStorage.setItem('gezeit.person', JSON.stringify(PERSON));
     held.line = new Line();
