@@ -57,8 +57,14 @@ function readReport(file) {
   }
 }
 
-/** Counts the tests of a report, and keeps by name what failed. */
-function countUnit(unit) {
+/** Counts the tests of a run by its report, and keeps by name what failed; a run that failed beside its tests has failed too. */
+function countUnit(name, status, report) {
+  const before = failed;
+  countTests(readReport(report));
+  if (status !== 0 && failed === before) step(name, status);
+}
+
+function countTests(unit) {
   if (!unit) return;
   passed += unit.numPassedTests;
   for (const { name, status, message, assertionResults } of unit.testResults) {
@@ -109,12 +115,12 @@ const unitTests = (report, ...args) => [
   '--reporter=json',
   `--outputFile.json=reports/${report}`,
 ];
+const HALVES = { 'tests of the core, one half': 1, 'tests of the core, the other': 2 };
 const half = (part) => unitTests(`core-${part}.json`, '--project=core', '--maxWorkers=1', `--shard=${part}/2`);
 // What needs no database begins while the package for it still compiles, which keeps one core busy for minutes: what takes longest first, the tests
 // of the core. The build is one of the things tested: the command, the pages and the workers are run as they are shipped.
 const checks = await twoAtATime(installed, {
-  'tests of the core, one half': half(1),
-  'tests of the core, the other': half(2),
+  ...Object.fromEntries(Object.entries(HALVES).map(([name, part]) => [name, half(part)])),
   types: script('types'),
   rules: script('rules'),
   formatting: script('formatting'),
@@ -126,7 +132,9 @@ const checks = await twoAtATime(installed, {
 });
 // By itself: an import takes two threads, the package alone one, and what they share with others weighs on the ratio.
 const measured = await twoAtATime(Promise.resolve(), { 'speed ratios': [bin('tsx'), 'bench/ratios.ts'] });
-for (const [name, status] of [...checks, ...measured]) step(name, status);
+for (const [name, status] of [...checks, ...measured])
+  if (name in HALVES) countUnit(name, status, `core-${HALVES[name]}.json`);
+  else step(name, status);
 took();
 if (checks.get('the build') !== 0) finish();
 
@@ -135,9 +143,8 @@ const seed = await seededFolder().catch(() => undefined);
 process.on('exit', () => seed && rmSync(seed, { recursive: true, force: true }));
 const env = seed ? { ...process.env, GEZEIT_E2E_SEED: seed } : process.env;
 const [vitest, ...args] = unitTests('unit.json', '--project=server', '--project=pages');
-step('tests of the server and of the pages', run(vitest, args, { env }) ? 0 : 1);
+countUnit('tests of the server and of the pages', run(vitest, args, { env }) ? 0 : 1, 'unit.json');
 took();
-for (const report of ['core-1.json', 'core-2.json', 'unit.json']) countUnit(readReport(report));
 
 if (hasBrowser) {
   run(bin('playwright'), ['test'], { env });

@@ -175,8 +175,19 @@ describe('gezeit plan', () => {
     expect(await gezeit(['plan'])).toMatchObject({ status: 2, stderr: expect.stringContaining('needs a path') });
     expect(await gezeit(['plam', COOLER])).toMatchObject({ status: 2, stderr: expect.stringContaining('"plam" is no command') });
     expect(await gezeit(['plan', COOLER, '--jsn'])).toMatchObject({ status: 2, stderr: expect.stringContaining('--jsn') });
-    expect(await gezeit(['plan', '--help'])).toMatchObject({ status: 2 });
   });
+});
+
+describe('help', () => {
+  it.each([[[]], [['--help']], [['plan', '--help']], [['draft', '--help', 'x']], [['plam', '--help']]])(
+    '%j names every command',
+    async (args) => {
+      const { status, stdout, stderr } = await gezeit(args);
+      expect([status, stderr]).toEqual([0, '']);
+      for (const word of ['analyse', 'plan', 'read', 'draft', 'import', 'serve', 'key', 'backup', 'restore'])
+        expect(stdout).toMatch(new RegExp(`^gezeit ${word}\\b`, 'm'));
+    },
+  );
 });
 
 describe('import, backup and restore', () => {

@@ -22,6 +22,7 @@ gezeit restore FILE                      put a backup in place`;
 export async function runCommand(args: readonly string[]): Promise<void> {
   const { values, positionals } = readArguments(args);
   const [command, target, ...more] = positionals;
+  if (command === undefined || values.help) return console.log(USAGE);
   const path = () => {
     if (target !== undefined) return callerPath(target);
     throw new GezeitError('usage', `"gezeit ${command}" needs a path.`, `Usage:\n${USAGE}`);
@@ -59,7 +60,6 @@ export async function runCommand(args: readonly string[]): Promise<void> {
     case 'restore':
       return (await import('./restore.js')).restoreCommand(path());
     default:
-      if (command === undefined || values.help) return console.log(USAGE);
       throw new GezeitError('usage', `"${command}" is no command.`, `Usage:\n${USAGE}`);
   }
 }
